@@ -1,0 +1,80 @@
+import { array, object, string } from 'yup'
+import { LIMITS } from '../core/limits.ts'
+import type { Role } from '../core/roster.ts'
+import type { SheetState } from '../core/window.ts'
+import { isZone } from '../core/zone.ts'
+import { plainRoute, route } from './route.ts'
+
+export interface SectionView {
+  code: string
+  name: string
+  /** Active students in it. */
+  students: number
+}
+
+export interface CourseView {
+  code: string
+  /** What the school calls the course: `FERM 210`. */
+  courseCode: string
+  title: string
+  zone: string
+  sections: SectionView[]
+  /** Active students, sections or not. */
+  students: number
+  role: Role
+}
+
+/** A sheet as its stub shows it. */
+export interface SheetStub {
+  code: string
+  title: string
+  state: SheetState
+  opensAt: string | null
+  closesAt: string | null
+  topics: number
+  /** Every group by its limit and the seats taken. */
+  groups: { seats: number; taken: number }[]
+  noGroup: number
+  /** Seats missing in sections that are short, and seats left over where none is. */
+  short: number
+  spare: number
+}
+
+/** Something that waits for an instructor, with the sheet it concerns. */
+export interface WaitingItem {
+  kind: 'under-floor' | 'no-group' | 'seats-short' | 'no-sheet' | 'no-roster'
+  count: number
+  course: string
+  sheet: string | null
+  sheetTitle: string | null
+  state: SheetState | null
+  /** Sections concerned, by name. */
+  sections: string[]
+}
+
+export interface CoursesView {
+  now: string
+  courses: (CourseView & { sheets: SheetStub[] })[]
+  waiting: WaitingItem[]
+}
+
+const required = (what: string, most: number) =>
+  string().trim().required(`${what} is missing.`).max(most, `${what} holds ${most} characters at most.`)
+
+export const courseBody = object({
+  courseCode: required('The course code', 20),
+  title: required('The title', LIMITS.title),
+  zone: string()
+    .required('The time zone is missing.')
+    .test('zone', 'No such time zone is known here. Choose one from the list.', (value) =>
+      isZone(value ?? ''),
+    ),
+  sections: array(required('A section’s name', LIMITS.sectionName))
+    .required()
+    .max(LIMITS.sections, `A course holds ${LIMITS.sections} sections at most.`),
+})
+
+/** Courses where the caller is tutor or instructor, with their sheets and what waits there. */
+export const courses = plainRoute<CoursesView>()('GET', '/api/courses', 'signed-in')
+export const addCourse = route<CourseView>()('POST', '/api/courses', 'course-adder', courseBody)
+export const course = plainRoute<CourseView>()('GET', '/api/courses/:course', 'staff')

@@ -1,0 +1,23 @@
+import { plainRoute } from './route.ts'
+
+/** Sent to everybody on the sheet: how full the groups that changed are now. */
+export interface CountsEvent {
+  groups: { code: string; taken: number }[]
+}
+
+/** Sent to tutors and instructors: who changed seats. A null group means no seat. */
+export interface SeatsEvent {
+  changes: { person: string; from: string | null; to: string | null; at: string }[]
+}
+
+/** Sent when something other than seats changed, or too much to tell singly: fetch the view anew. */
+export type RefreshEvent = Record<string, never>
+
+/** The names of the events on a sheet's stream. Each carries the ledger's position as its id. */
+export const LIVE_EVENTS = { counts: 'counts', seats: 'seats', refresh: 'refresh' } as const
+
+/**
+ * The stream of a sheet's changes (server-sent events). `?since=` or `Last-Event-ID` is the last position the
+ * reader knows; what happened after it is sent first.
+ */
+export const live = plainRoute<never>()('GET', '/api/sheets/:sheet/live', 'member')

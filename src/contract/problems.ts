@@ -1,0 +1,75 @@
+/**
+ * Every way a request can be answered with "no": code, HTTP status and title. Answers are problem details
+ * (RFC 9457) whose `type` is `/api/problems/<code>`; `detail` says what is wrong in this case and what to do.
+ */
+export const PROBLEMS = {
+  'not-signed-in': { status: 401, title: 'You are not signed in' },
+  'code-not-valid': { status: 422, title: 'That code does not fit' },
+  'too-many-tries': { status: 429, title: 'Too many tries' },
+  'wrong-origin': { status: 403, title: 'The request came from another site' },
+  'not-allowed': { status: 403, title: 'You may not do this' },
+  'not-found': { status: 404, title: 'There is nothing here' },
+  'not-on-roster': { status: 403, title: 'You are not on this course’s roster' },
+  'body-malformed': { status: 400, title: 'The request could not be read' },
+  'body-too-large': { status: 413, title: 'That is too much at once' },
+  'body-invalid': { status: 422, title: 'Something in it cannot be kept' },
+  'time-never-occurs': { status: 422, title: 'That time does not occur' },
+  'time-occurs-twice': { status: 422, title: 'That time occurs twice' },
+  'window-closes-before-opening': { status: 422, title: 'The window closes before it opens' },
+  'course-code-taken': { status: 409, title: 'You already have a course with this code' },
+  'section-names-repeat': { status: 422, title: 'Two sections have the same name' },
+  'roster-unreadable': { status: 422, title: 'The roster cannot be read' },
+  'roster-has-faults': { status: 422, title: 'Some lines of the roster are wrong' },
+  'roster-without-instructor': { status: 422, title: 'The course would have no instructor' },
+  'topic-limit-reached': { status: 422, title: 'The sheet has as many topics as it can hold' },
+  'seated-affected': { status: 409, title: 'People who sit there are affected' },
+  'sheet-not-ready': { status: 422, title: 'The sheet cannot go out yet' },
+  'sheet-not-published': { status: 409, title: 'The sheet is not published' },
+  'window-not-open-yet': { status: 409, title: 'The sheet is not open yet' },
+  'window-closed': { status: 409, title: 'The sheet is closed' },
+  'sheet-archived': { status: 409, title: 'The sheet is archived' },
+  'not-a-student': { status: 403, title: 'Only students take seats' },
+  'enrolment-not-active': { status: 403, title: 'You are not active in this course' },
+  'group-not-found': { status: 404, title: 'There is no such group' },
+  'other-section': { status: 409, title: 'That group belongs to another section' },
+  'already-seated-here': { status: 409, title: 'You already sit here' },
+  'seat-limit-reached': { status: 409, title: 'You already have a seat' },
+  'seat-not-held': { status: 409, title: 'You do not sit there' },
+  'group-full': { status: 409, title: 'That group is full' },
+  'key-used-otherwise': { status: 422, title: 'This key was used for another claim' },
+  'store-unavailable': { status: 503, title: 'Nothing can be written right now' },
+  'server-fault': { status: 500, title: 'Something went wrong on our side' },
+} as const satisfies Record<string, { status: number; title: string }>
+
+export type ProblemCode = keyof typeof PROBLEMS
+
+/** One field that cannot be kept, by its path in the request's body. */
+export interface FieldFault {
+  path: string
+  message: string
+}
+
+/** Somebody whom a change would affect. */
+export interface AffectedPerson {
+  name: string
+  section: string | null
+}
+
+/** Somebody who can help. */
+export interface Contact {
+  name: string
+  email: string
+}
+
+/** A "no" as it travels: RFC 9457 problem details with a code of ours. */
+export interface Problem {
+  type: string
+  code: ProblemCode
+  title: string
+  status: number
+  detail: string
+  errors?: FieldFault[]
+  affected?: AffectedPerson[]
+  /** Whom to ask. */
+  contacts?: Contact[]
+}

@@ -1,0 +1,204 @@
+import Papa from 'papaparse'
+import { isEmail, normalEmail } from '../email.ts'
+import { LIMITS } from '../limits.ts'
+import type { Role, RosterLine } from '../roster.ts'
+
+/** Something wrong in a file: where, and what would be right. */
+export interface LineFault {
+  line: number
+  field: 'name' | 'email' | 'section' | 'role' | 'line'
+  /** What stands there, cut to a readable length. */
+  found: string
+  message: string
+}
+
+/** A roster file as read: good lines, faults by line, or the one reason why it cannot be read at all. */
+export type RosterReading =
+  | { readable: true; lines: RosterLine[]; faults: LineFault[] }
+  | { readable: false; message: string }
+
+type Column = 'name' | 'given' | 'surname' | 'email' | 'section' | 'role'
+
+const SPELLINGS: Record<Column, readonly string[]> = {
+  name: ['name', 'full name', 'student', 'student name', 'display name', 'participant'],
+  given: ['first name', 'given name', 'forename', 'firstname'],
+  surname: ['last name', 'surname', 'family name', 'lastname'],
+  email: ['email', 'e-mail', 'mail', 'email address', 'e-mail address', 'address'],
+  section: ['section', 'lab', 'lab section', 'class', 'class period', 'period', 'slot'],
+  role: ['role', 'course role'],
+}
+const ROLES: Record<string, Role> = {
+  student: 'student',
+  tutor: 'tutor',
+  instructor: 'instructor',
+  '': 'student',
+}
+
+interface Row {
+  line: number
+  cells: string[]
+  broken: boolean
+}
+
+/**
+ * Reads a roster from CSV text (RFC 4180; comma, semicolon or tab; with or without a byte order mark).
+ * The first line names the columns, in any order and case. Lines are checked one by one, so that good lines
+ * are known beside bad ones.
+ * @param sections the course's section names; a student's section must be one of them, if there are any
+ */
+export function readRosterCsv(text: string, sections: readonly string[]): RosterReading {
+  if (text.length > LIMITS.rosterText) {
+    return unreadable(
+      `This is longer than a roster can be (${LIMITS.rosterText.toLocaleString('en')} characters).`,
+    )
+  }
+  const rows = readRows(text.replace(/^\uFEFF/, ''))
+  const header = rows.shift()
+  if (!header)
+    return unreadable('There is nothing in it. The first line must name the columns: name, email, section.')
+  const columns = recogniseColumns(header.cells)
+  const fault = columnFault(columns, header.cells, sections)
+  if (fault) return unreadable(fault)
+  if (rows.length === 0) return unreadable('It names the columns, but no person follows.')
+  if (rows.length > LIMITS.rosterLines) {
+    const most = LIMITS.rosterLines.toLocaleString('en')
+    return unreadable(
+      `It has ${rows.length.toLocaleString('en')} lines; ${most} can be brought in at once. Split it.`,
+    )
+  }
+  return readLines(rows, columns, sections)
+}
+
+const unreadable = (message: string): RosterReading => ({ readable: false, message })
+
+function readRows(text: string): Row[] {
+  const rows: Row[] = []
+  let line = 1
+  let at = 0
+  Papa.parse<string[]>(text, {
+    delimitersToGuess: [',', ';', '\t'],
+    step: ({ data, errors, meta }) => {
+      const blank = data.every((cell) => cell.trim() === '')
+      if (!blank)
+        rows.push({
+          line,
+          cells: data.map((cell) => cell.trim()),
+          broken: errors.some((e) => e.type === 'Quotes'),
+        })
+      line += newlines(text.slice(at, meta.cursor))
+      at = meta.cursor
+    },
+  })
+  return rows
+}
+
+function newlines(text: string): number {
+  return text.match(/\r\n|\n|\r/g)?.length ?? 0
+}
+
+function recogniseColumns(header: readonly string[]): Partial<Record<Column, number>> {
+  const columns: Partial<Record<Column, number>> = {}
+  header.forEach((cell, index) => {
+    const word = cell
+      .toLowerCase()
+      .replace(/[_\s]+/g, ' ')
+      .trim()
+    const column = (Object.keys(SPELLINGS) as Column[]).find((key) => SPELLINGS[key].includes(word))
+    if (column && columns[column] === undefined) columns[column] = index
+  })
+  return columns
+}
+
+function columnFault(
+  columns: Partial<Record<Column, number>>,
+  header: readonly string[],
+  sections: readonly string[],
+): string | null {
+  const missing: string[] = []
+  if (columns.name === undefined && columns.surname === undefined) missing.push('name')
+  if (columns.email === undefined) missing.push('email')
+  if (columns.section === undefined && sections.length > 0) missing.push('section')
+  if (missing.length === 0) return null
+  const read = header
+    .slice(0, 6)
+    .map((cell) => `“${short(cell)}”`)
+    .join(', ')
+  return `The first line must name the columns, and none of them is ${missing.map((m) => `“${m}”`).join(' or ')}. It reads ${read}.`
+}
+
+function readLines(
+  rows: Row[],
+  columns: Partial<Record<Column, number>>,
+  sections: readonly string[],
+): RosterReading {
+  const lines: RosterLine[] = []
+  const faults: LineFault[] = []
+  const firstLineOf = new Map<string, number>()
+  for (const row of rows) {
+    const found = readLine(row, columns, sections)
+    const earlier = firstLineOf.get(found.line.email)
+    if (found.faults.length === 0 && earlier !== undefined) {
+      found.faults.push({
+        line: row.line,
+        field: 'email',
+        found: found.line.email,
+        message: `The same address stands in line ${earlier}. Keep one of the two.`,
+      })
+    }
+    if (found.faults.length > 0) faults.push(...found.faults)
+    else {
+      firstLineOf.set(found.line.email, row.line)
+      lines.push(found.line)
+    }
+  }
+  return { readable: true, lines, faults }
+}
+
+function readLine(
+  row: Row,
+  columns: Partial<Record<Column, number>>,
+  sections: readonly string[],
+): { line: RosterLine; faults: LineFault[] } {
+  const faults: LineFault[] = []
+  const fault = (field: LineFault['field'], found: string, message: string) =>
+    faults.push({ line: row.line, field, found: short(found), message })
+  const cell = (column: Column) => {
+    const index = columns[column]
+    return index === undefined ? '' : (row.cells[index] ?? '')
+  }
+  if (row.broken) {
+    fault(
+      'line',
+      row.cells.join(', '),
+      'A quotation mark opens here and is not closed, or stands inside a cell alone.',
+    )
+  }
+  const name = (cell('name') || `${cell('given')} ${cell('surname')}`).replace(/\s+/g, ' ').trim()
+  if (name === '') fault('name', '', 'The name is missing.')
+  if (name.length > LIMITS.personName)
+    fault('name', name, `A name holds ${LIMITS.personName} characters at most.`)
+  const email = normalEmail(cell('email'))
+  if (email === '') fault('email', '', 'The email address is missing.')
+  else if (!isEmail(email))
+    fault('email', email, 'This is not an email address: one @ and a domain are needed.')
+  const role = ROLES[cell('role').toLowerCase()]
+  if (!role) fault('role', cell('role'), 'A role is student, tutor or instructor.')
+  const typed = cell('section')
+  const section = sections.find((known) => known.toLowerCase() === typed.toLowerCase()) ?? null
+  const needed = role === 'student' && sections.length > 0
+  if (typed === '' && needed)
+    fault('section', '', `The section is missing. The course has ${list(sections)}.`)
+  if (typed !== '' && section === null && sections.length > 0) {
+    fault('section', typed, `The course has no such section; it has ${list(sections)}.`)
+  }
+  const saysRole = columns.role !== undefined && cell('role') !== ''
+  return { line: { line: row.line, name, email, section, role: saysRole ? (role ?? null) : null }, faults }
+}
+
+function list(words: readonly string[]): string {
+  return words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '')
+}
+
+function short(text: string): string {
+  return text.length > 60 ? `${text.slice(0, 59)}…` : text
+}

@@ -1,0 +1,83 @@
+import { TZDate, tzOffset } from '@date-fns/tz'
+import { format } from 'date-fns'
+import { HOUR, type Instant, instantFromMs, MINUTE, msOf } from './instant.ts'
+
+/** A wall-clock time without a zone, `YYYY-MM-DDTHH:mm`, as a form field gives it. */
+export type LocalTime = string
+
+/** What a wall-clock time means in a zone: one instant, two (clocks go back), or none (clocks go forward). */
+export type LocalReading =
+  | { kind: 'one'; instant: Instant }
+  | { kind: 'twice'; first: Instant; second: Instant }
+  | { kind: 'never' }
+  | { kind: 'malformed' }
+
+const LOCAL = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2})$/
+
+/** True when the name is an IANA time zone that this machine knows. */
+export function isZone(zone: string): boolean {
+  return zone !== '' && !Number.isNaN(tzOffset(zone, new Date(0)))
+}
+
+/**
+ * Reads a wall-clock time in an IANA zone.
+ * Where clocks go back the time occurs twice, where they go forward it does not occur; both are told apart,
+ * so that nobody's window opens an hour off without anyone having said so.
+ */
+export function readLocalTime(local: LocalTime, zone: string): LocalReading {
+  const match = LOCAL.exec(local)
+  if (!match) return { kind: 'malformed' }
+  const [year, month, day, hour, minute] = match.slice(1).map(Number) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ]
+  const asUtc = Date.UTC(year, month - 1, day, hour, minute)
+  const wall = new Date(asUtc)
+  const exists = wall.getUTCMonth() === month - 1 && wall.getUTCDate() === day && hour < 24 && minute < 60
+  if (!exists) return { kind: 'malformed' }
+  const offsets = [tzOffset(zone, new Date(asUtc - 24 * HOUR)), tzOffset(zone, new Date(asUtc + 24 * HOUR))]
+  const candidates = [...new Set(offsets)]
+    .map((offset) => ({ ms: asUtc - offset * MINUTE, offset }))
+    .filter(({ ms, offset }) => tzOffset(zone, new Date(ms)) === offset)
+    .map(({ ms }) => ms)
+    .sort((a, b) => a - b)
+  const [first, second] = candidates
+  if (first === undefined) return { kind: 'never' }
+  if (second === undefined) return { kind: 'one', instant: instantFromMs(first) }
+  return { kind: 'twice', first: instantFromMs(first), second: instantFromMs(second) }
+}
+
+/** The wall-clock time of an instant in a zone, as a form field takes it. */
+export function localTimeOf(instant: Instant, zone: string): LocalTime {
+  return format(new TZDate(msOf(instant), zone), "yyyy-MM-dd'T'HH:mm")
+}
+
+/** An instant in words with weekday, day, month and time in the zone: `Wed 13 May, 17:00`. */
+export function sayInstant(instant: Instant, zone: string): string {
+  return format(new TZDate(msOf(instant), zone), 'EEE d MMM, HH:mm')
+}
+
+/** An instant's day in the zone: `13 May`. */
+export function sayDay(instant: Instant, zone: string): string {
+  return format(new TZDate(msOf(instant), zone), 'd MMM')
+}
+
+/** An instant's time of day in the zone: `17:00`. */
+export function sayTime(instant: Instant, zone: string): string {
+  return format(new TZDate(msOf(instant), zone), 'HH:mm')
+}
+
+/** The instants at which days begin in the zone, from the day of `from` up to `to`. */
+export function dayStarts(from: Instant, to: Instant, zone: string): Instant[] {
+  const start = new TZDate(msOf(from), zone)
+  const days: Instant[] = []
+  for (let i = 0; i < 400; i++) {
+    const day = new TZDate(start.getFullYear(), start.getMonth(), start.getDate() + i, zone)
+    if (day.getTime() > msOf(to)) break
+    days.push(instantFromMs(day.getTime()))
+  }
+  return days
+}

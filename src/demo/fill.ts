@@ -1,0 +1,258 @@
+import Papa from 'papaparse'
+import { DAY, HOUR, type Instant, MINUTE, msOf, shift } from '../core/instant.ts'
+import { drawLots, type Lot } from '../core/lot.ts'
+import { localTimeOf } from '../core/zone.ts'
+import type { Course } from '../server/courses/store.ts'
+import type { Db } from '../server/db/open.ts'
+import { importRoster } from '../server/roster/import.ts'
+import type { Enrolment, Person } from '../server/roster/store.ts'
+import type { Claims } from '../server/seats/claims.ts'
+import { addTopic, changeSheet, type Edit, publish } from '../server/sheets/edit.ts'
+import type { Sheet } from '../server/sheets/store.ts'
+import type { Stores } from '../server/stores.ts'
+import { drawPeople, type MadeUp } from './names.ts'
+import {
+  AROMA,
+  BENCH_INSTRUCTIONS,
+  BENCHES,
+  FIELD,
+  PANELS,
+  SAFETY,
+  type SampleTopic,
+  TASTING,
+} from './plot.ts'
+
+export const ZONE = 'Europe/Copenhagen'
+const DOMAIN = 'brinemoor.example'
+
+/** A clock that the sample data moves through the past days. */
+export interface MovableClock {
+  set(instant: Instant): void
+}
+
+export interface FillParts {
+  db: Db
+  stores: Stores
+  claims: Claims
+  clock: MovableClock
+  /** The instant that the data is dated against. */
+  now: Instant
+  lotNumber: number
+}
+
+/** People of the sample whom the demo's door puts first. */
+export const STAFF = {
+  renske: { name: 'Renske Okonjo', email: `renske.okonjo@${DOMAIN}` },
+  matteo: { name: 'Matteo Lindgren', email: `matteo.lindgren@${DOMAIN}` },
+  ifeoma: { name: 'Ifeoma Castellanos', email: `ifeoma.castellanos@${DOMAIN}` },
+  jonas: { name: 'Jonas Wehrli', email: `jonas.wehrli@${DOMAIN}` },
+  yuki: { name: 'Yuki Tanabe-Holm', email: `yuki.tanabe-holm@${DOMAIN}` },
+}
+
+/** Fills an empty database with two courses. The same lot number and instant give the same data. */
+export async function fillSample(parts: FillParts): Promise<void> {
+  const lot = drawLots(parts.lotNumber)
+  const people = drawPeople(118 + 22, lot, DOMAIN)
+  const students = people.slice(0, 118)
+  parts.clock.set(shift(parts.now, -60 * DAY))
+  const ferm = addCourse(
+    parts,
+    'FERM 210',
+    'Fermentation Science',
+    ['Tue lab', 'Wed lab', 'Thu lab'],
+    STAFF.renske,
+  )
+  bringIn(parts, ferm, [
+    ...[STAFF.renske, STAFF.matteo].map((person) => ({ ...person, section: '', role: 'instructor' })),
+    ...[STAFF.ifeoma, STAFF.jonas, STAFF.yuki].map((person) => ({ ...person, section: '', role: 'tutor' })),
+    ...students.map((person, i) => ({ ...person, section: sectionOf(i), role: 'student' })),
+  ])
+  const sens = addCourse(parts, 'SENS 105', 'Sensory Methods', [], STAFF.jonas)
+  const both = [3, 17, 29, 44, 51, 63, 70, 82, 88, 97, 103, 114].map((i) => students[i] as MadeUp)
+  bringIn(parts, sens, [
+    { ...STAFF.jonas, section: '', role: 'instructor' },
+    ...[...both, ...people.slice(118)].map((person) => ({ ...person, section: '', role: 'student' })),
+  ])
+
+  const safety = addSheet(parts, ferm, STAFF.renske, 'Safety walk teams', SAFETY, {
+    seats: 4,
+    opens: -44,
+    closes: -37,
+  })
+  await seatAll(parts, safety, SAFETY, lot, 1)
+  const benches = addSheet(parts, ferm, STAFF.renske, 'Culture benches', BENCHES, {
+    seats: 4,
+    floor: 3,
+    opens: -5,
+    closes: 2,
+    instructions: BENCH_INSTRUCTIONS,
+  })
+  await seatAll(parts, benches, BENCHES, lot, 0.8)
+  addSheet(parts, ferm, STAFF.renske, 'Tasting panel slots', TASTING, { seats: 4, opens: 6, closes: 13 })
+  addSheet(parts, ferm, STAFF.matteo, 'Field mornings', FIELD, { seats: 12, floor: 6 })
+  const panels = addSheet(parts, sens, STAFF.jonas, 'Triangle test panels', PANELS, {
+    seats: 5,
+    floor: 3,
+    opens: -1,
+    closes: 4,
+  })
+  await seatAll(parts, panels, PANELS, lot, 0.6)
+  addSheet(parts, sens, STAFF.jonas, 'Aroma wheel studies', AROMA, { seats: 4 })
+}
+
+function sectionOf(i: number): string {
+  if (i < 40) return 'Tue lab'
+  return i < 78 ? 'Wed lab' : 'Thu lab'
+}
+
+function addCourse(
+  { stores, now }: FillParts,
+  courseCode: string,
+  title: string,
+  sections: string[],
+  owner: MadeUp,
+): Course {
+  const created = shift(now, -60 * DAY)
+  const course = stores.courses.add({ courseCode, title, zone: ZONE }, created)
+  sections.forEach((name, i) => {
+    stores.roster.addSection(course.id, name, i + 1)
+  })
+  const person = stores.roster.ensurePerson(owner.email, created)
+  const fields = {
+    name: owner.name,
+    role: 'instructor' as const,
+    section_id: null,
+    status: 'active' as const,
+  }
+  stores.roster.enrol(course.id, person.id, fields, created)
+  return course
+}
+
+/** Writes a roster file and brings it in as an instructor would. */
+function bringIn(
+  { db, stores, now }: FillParts,
+  course: Course,
+  lines: (MadeUp & { section: string; role: string })[],
+): void {
+  const csv = Papa.unparse(lines, { columns: ['name', 'email', 'section', 'role'] })
+  db.transaction(() => importRoster(course.id, csv, false, shift(now, -60 * DAY), stores.roster)).immediate()
+}
+
+interface Setting {
+  seats: number
+  floor?: number
+  /** Days from now; both left out for a draft. */
+  opens?: number
+  closes?: number
+  instructions?: string
+}
+
+function addSheet(
+  { db, stores, clock, now }: FillParts,
+  course: Course,
+  owner: MadeUp,
+  title: string,
+  topics: readonly SampleTopic[],
+  { seats, floor = 2, opens, closes, instructions = '' }: Setting,
+): Sheet {
+  const person = stores.roster.personByEmail(owner.email) as Person
+  const written = opens === undefined ? shift(now, -2 * DAY) : shift(now, Math.min(opens, -1) * DAY - 2 * DAY)
+  clock.set(written)
+  const at = (days: number, time: string) =>
+    `${localTimeOf(shift(now, days * DAY), course.zone).slice(0, 10)}T${time}`
+  return db
+    .transaction(() => {
+      const sheet = stores.sheets.add(course.id, { title, contact: owner.email, seats, floor }, written)
+      const edit: Edit = { sheet, course, person, now: written, stores }
+      stores.ledger.note({
+        sheetId: sheet.id,
+        at: written,
+        actorId: person.id,
+        kind: 'sheet-added',
+        detail: { title },
+      })
+      changeSheet(edit, {
+        instructions,
+        ...(opens !== undefined && { opensAt: at(opens, '09:00') }),
+        ...(closes !== undefined && { closesAt: at(closes, '17:00') }),
+      })
+      for (const { wanted: _, ...fields } of topics) addTopic(edit, fields)
+      const changed = stores.sheets.byId(sheet.id) as Sheet
+      if (opens !== undefined) publish({ ...edit, sheet: changed })
+      return stores.sheets.byId(sheet.id) as Sheet
+    })
+    .immediate()
+}
+
+/** Lets students take seats over the days since opening: a rush at first, then fewer, hardly any by night. */
+async function seatAll(
+  parts: FillParts,
+  sheet: Sheet,
+  topics: readonly SampleTopic[],
+  lot: Lot,
+  share: number,
+): Promise<void> {
+  const { stores, clock, now } = parts
+  const opens = msOf(sheet.opens_at as Instant)
+  const last = Math.min(msOf(now) - 10 * MINUTE, msOf(sheet.closes_at as Instant) - HOUR)
+  const students = lot.shuffle(stores.roster.students(sheet.course_id))
+  const coming = students.slice(0, Math.round(students.length * share))
+  const visits = coming.flatMap((student) => {
+    const at = arrival(opens, last, lot)
+    const again = lot.next() < 0.12 ? [{ student, at: at + (last - at) * lot.next() }] : []
+    return [{ student, at }, ...again]
+  })
+  visits.sort((a, b) => a.at - b.at)
+  for (const { student, at } of visits) {
+    clock.set(new Date(at).toISOString())
+    await visit(parts, sheet, topics, student, lot)
+  }
+}
+
+function arrival(opens: number, last: number, lot: Lot): number {
+  for (;;) {
+    const rush = lot.next() < 0.45
+    const at = rush ? opens - Math.log(1 - lot.next()) * 1.5 * HOUR : opens + (last - opens) * lot.next()
+    const hour = Number(localTimeOf(new Date(at).toISOString(), ZONE).slice(11, 13))
+    const asleep = hour < 7 && lot.next() < 0.95
+    if (at <= last && !asleep) return at
+  }
+}
+
+async function visit(
+  { stores, claims }: FillParts,
+  sheet: Sheet,
+  topics: readonly SampleTopic[],
+  student: Enrolment,
+  lot: Lot,
+) {
+  const counts = stores.seats.counts(sheet.id)
+  const order = stores.sheets.topics(sheet.id).map(({ id }) => id)
+  const held = stores.seats.heldBy(sheet.id, student.id)[0]
+  const open = stores.sheets
+    .groups(sheet.id)
+    .filter(({ section_id }) => section_id === null || section_id === student.section_id)
+    .filter(({ id, seats }) => id !== held?.group_id && (counts.get(id) ?? 0) < seats)
+  const weights = open.map(({ id, topic_id }) => {
+    const wanted = topics[order.indexOf(topic_id)]?.wanted ?? 1
+    return wanted * (1 + (counts.get(id) ?? 0))
+  })
+  const chosen = open[pick(weights, lot)]
+  if (!chosen) return
+  const from = held && stores.sheets.groups(sheet.id).find(({ id }) => id === held.group_id)?.code
+  await claims.submit({
+    sheetId: sheet.id,
+    enrolmentId: student.id,
+    actorId: student.person_id,
+    key: `sample-${sheet.id}-${student.id}-${held ? 'again' : 'first'}`,
+    ask: from ? { kind: 'move', from, to: chosen.code } : { kind: 'take', to: chosen.code },
+  })
+}
+
+function pick(weights: readonly number[], lot: Lot): number {
+  let left = lot.next() * weights.reduce((sum, weight) => sum + weight, 0)
+  return weights.findIndex((weight) => {
+    left -= weight
+    return left < 0
+  })
+}

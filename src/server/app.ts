@@ -1,0 +1,134 @@
+import cookieParser from 'cookie-parser'
+import express, { type Express, Router } from 'express'
+import { rateLimit } from 'express-rate-limit'
+import helmet from 'helmet'
+import type { Logger } from 'pino'
+import { pinoHttp } from 'pino-http'
+import '../contract/wording.ts'
+import { about } from '../contract/access.ts'
+import { PROBLEMS } from '../contract/problems.ts'
+import { MINUTE } from '../core/instant.ts'
+import { bindAccess } from './access/routes.ts'
+import { createSessions, type Sessions } from './access/sessions.ts'
+import { createSignIn } from './access/signIn.ts'
+import type { Clock } from './clock.ts'
+import type { Config } from './config.ts'
+import { bindCourses } from './courses/routes.ts'
+import type { Db } from './db/open.ts'
+import { answerProblems, notFound, ProblemError } from './http/problem.ts'
+import { sameOrigin } from './http/sameOrigin.ts'
+import { createServe, type Serve } from './http/serve.ts'
+import { createHub, type Hub } from './live/hub.ts'
+import { bindLive } from './live/routes.ts'
+import type { Mailer } from './mail/mailer.ts'
+import { bindRoster } from './roster/routes.ts'
+import { type Claims, createClaims } from './seats/claims.ts'
+import { bindSeats } from './seats/routes.ts'
+import { bindSheets } from './sheets/routes.ts'
+import type { Stores } from './stores.ts'
+import { serveWeb } from './web.ts'
+
+export interface AppParts {
+  db: Db
+  stores: Stores
+  config: Config
+  clock: Clock
+  log: Logger
+  mailer: Mailer
+  /** Folder of the built pages, or null to serve the API alone. */
+  web: string | null
+  /** Routes that only the demo has. */
+  demo?: (serve: Serve, sessions: Sessions) => void
+}
+
+export interface App {
+  express: Express
+  hub: Hub
+  claims: Claims
+}
+
+/** Sign-in requests that one network address may make in ten minutes: a whole lecture hall may share one. */
+const SIGN_INS = 1_500
+
+/** Puts the server together. Listens to nothing yet. */
+export function createApp(parts: AppParts): App {
+  const { db, stores, config, clock, log, mailer } = parts
+  const hub = createHub(stores)
+  const claims = createClaims({ db, clock, log, ...stores, touched: hub.touched })
+  const mayAddCourses = (email: string) => config.instructors.includes(email)
+  const sessions = createSessions(stores.access, stores.roster, clock, !parts.demo)
+
+  const app = express()
+  app.set('trust proxy', config.proxies)
+  app.disable('x-powered-by')
+  app.use(pinoHttp({ logger: log, autoLogging: { ignore: ({ url }) => url === '/healthz' }, ...quiet }))
+  app.use(
+    helmet({ contentSecurityPolicy: { directives: policy(parts) }, strictTransportSecurity: !parts.demo }),
+  )
+  app.get('/healthz', (_req, res) => {
+    db.prepare('SELECT 1').get()
+    res.json({ ok: true })
+  })
+
+  const api = Router()
+  api.use('/api', (_req, res, next) => {
+    res.setHeader('Cache-Control', 'no-store')
+    next()
+  })
+  api.use(sameOrigin(config.origin))
+  api.use(
+    '/api/access',
+    rateLimit({ windowMs: 10 * MINUTE, limit: SIGN_INS, legacyHeaders: false, handler: tooMany }),
+  )
+  api.use(cookieParser())
+  api.use(express.json({ limit: '4mb' }))
+  const serve = createServe(api, { ...stores, sessions, clock, mayAddCourses })
+  serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
+  bindAccess(
+    serve,
+    stores,
+    sessions,
+    createSignIn(stores.access, stores.roster, mailer, clock, mayAddCourses),
+    mayAddCourses,
+  )
+  bindCourses(serve, db, stores)
+  bindRoster(serve, db, stores, hub)
+  bindSheets(serve, db, stores, hub)
+  bindSeats(serve, stores, claims)
+  bindLive(serve, hub)
+  parts.demo?.(serve, sessions)
+  api.get('/api/problems/:code', ({ params: { code } }, res) => {
+    if (!Object.hasOwn(PROBLEMS, code)) throw notFound()
+    res.json({ code, ...PROBLEMS[code as keyof typeof PROBLEMS] })
+  })
+  api.use('/api', () => {
+    throw notFound()
+  })
+  app.use(api)
+  if (parts.web !== null) serveWeb(app, parts.web)
+  app.use(answerProblems(log))
+  return { express: app, hub, claims }
+}
+
+function tooMany(): never {
+  throw new ProblemError('too-many-tries', 'Too many sign-ins came from your network. Wait ten minutes.')
+}
+
+/** Log lines name method, path and status; never cookies, bodies or addresses of people. */
+const quiet = {
+  serializers: {
+    req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({ id, method, url }),
+    res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
+  },
+}
+
+function policy({ config }: AppParts): Record<string, string[] | null> {
+  return {
+    defaultSrc: ["'self'"],
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", 'data:'],
+    objectSrc: ["'none'"],
+    frameAncestors: ["'none'"],
+    upgradeInsecureRequests: config.origin?.startsWith('https:') ? [] : null,
+  }
+}

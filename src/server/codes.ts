@@ -1,0 +1,13 @@
+import { randomBytes, randomInt } from 'node:crypto'
+
+const PLAIN = '23456789abcdefghjkmnpqrstvwxyz'
+
+/** A code that nobody can guess (96 random bits), for addresses of things. */
+export function newCode(): string {
+  return randomBytes(12).toString('base64url')
+}
+
+/** A code short enough to read out, for a sheet's link: ten characters that are not mistaken for each other. */
+export function newLinkCode(): string {
+  return Array.from({ length: 10 }, () => PLAIN[randomInt(PLAIN.length)]).join('')
+}

@@ -1,0 +1,49 @@
+import { addCourse, course, courses } from '../../contract/courses.ts'
+import type { Db } from '../db/open.ts'
+import { fieldProblem } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Stores } from '../stores.ts'
+import { coursesView, courseView } from './views.ts'
+
+/** Courses: the list, one of them, a new one. */
+export function bindCourses(serve: Serve, db: Db, stores: Stores): void {
+  serve(courses, ({ person, now }) => coursesView(person.id, now, stores))
+  serve(course, ({ course, enrolment }) => courseView(course, enrolment.role, stores))
+  serve(addCourse, ({ person, body, now }) => {
+    const names = body.sections.map((name) => name.toLowerCase())
+    const repeated = body.sections.findIndex((name, i) => names.indexOf(name.toLowerCase()) !== i)
+    if (repeated >= 0) {
+      const message = `“${body.sections[repeated]}” stands twice. Each section needs a name of its own.`
+      throw fieldProblem(`sections[${repeated}]`, message, 'section-names-repeat')
+    }
+    const taken = stores.roster
+      .enrolmentsOfPerson(person.id)
+      .some(
+        ({ course_id }) =>
+          stores.courses.byId(course_id)?.course_code.toLowerCase() === body.courseCode.toLowerCase(),
+      )
+    if (taken) {
+      throw fieldProblem(
+        'courseCode',
+        `You already have a course ${body.courseCode}. Add the term, perhaps.`,
+        'course-code-taken',
+      )
+    }
+    return db
+      .transaction(() => {
+        const added = stores.courses.add(body, now)
+        body.sections.forEach((name, i) => {
+          stores.roster.addSection(added.id, name, i + 1)
+        })
+        const name = stores.roster.nameOf(person)
+        stores.roster.enrol(
+          added.id,
+          person.id,
+          { name, role: 'instructor', section_id: null, status: 'active' },
+          now,
+        )
+        return courseView(added, 'instructor', stores)
+      })
+      .immediate()
+  })
+}

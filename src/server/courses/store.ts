@@ -1,0 +1,37 @@
+import type { Instant } from '../../core/instant.ts'
+import { newCode } from '../codes.ts'
+import type { Db } from '../db/open.ts'
+
+export interface Course {
+  id: number
+  code: string
+  course_code: string
+  title: string
+  zone: string
+}
+
+export type CourseStore = ReturnType<typeof createCourseStore>
+
+/** Courses: code, title, time zone. */
+export function createCourseStore(db: Db) {
+  const byId = db.prepare<[number], Course>(
+    'SELECT id, code, course_code, title, zone FROM course WHERE id = ?',
+  )
+  const byCode = db.prepare<[string], Course>(
+    'SELECT id, code, course_code, title, zone FROM course WHERE code = ?',
+  )
+  const all = db.prepare<[], Course>('SELECT id, code, course_code, title, zone FROM course ORDER BY id')
+  const add = db.prepare<[string, string, string, string, Instant]>(
+    'INSERT INTO course (code, course_code, title, zone, created_at) VALUES (?, ?, ?, ?, ?)',
+  )
+  return {
+    byId: (id: number) => byId.get(id),
+    byCode: (code: string) => byCode.get(code),
+    all: () => all.all(),
+    add(fields: { courseCode: string; title: string; zone: string }, now: Instant): Course {
+      const code = newCode()
+      const id = Number(add.run(code, fields.courseCode, fields.title, fields.zone, now).lastInsertRowid)
+      return { id, code, course_code: fields.courseCode, title: fields.title, zone: fields.zone }
+    },
+  }
+}

@@ -1,0 +1,148 @@
+import type { CoursesView, CourseView, SheetStub, WaitingItem } from '../../contract/courses.ts'
+import type { Instant } from '../../core/instant.ts'
+import { seatsCheck, seatsShort } from '../../core/supply.ts'
+import { sheetState } from '../../core/window.ts'
+import type { Enrolment, Section } from '../roster/store.ts'
+import type { Sheet } from '../sheets/store.ts'
+import { windowOf } from '../sheets/window.ts'
+import type { Stores } from '../stores.ts'
+import type { Course } from './store.ts'
+
+/** A course as its staff see it. */
+export function courseView(
+  course: Course,
+  role: CourseView['role'],
+  { roster }: Pick<Stores, 'roster'>,
+): CourseView {
+  const students = roster.students(course.id)
+  return {
+    code: course.code,
+    courseCode: course.course_code,
+    title: course.title,
+    zone: course.zone,
+    sections: sectionViews(roster.sections(course.id), students),
+    students: students.length,
+    role,
+  }
+}
+
+/** Sections with the number of students in each. */
+export function sectionViews(
+  sections: readonly Section[],
+  students: readonly Enrolment[],
+): CourseView['sections'] {
+  return sections.map(({ id, code, name }) => ({
+    code,
+    name,
+    students: students.filter(({ section_id }) => section_id === id).length,
+  }))
+}
+
+/** All courses that a person looks after, with their sheets and what waits there. */
+export function coursesView(personId: number, now: Instant, stores: Stores): CoursesView {
+  const mine = stores.roster
+    .enrolmentsOfPerson(personId)
+    .filter(({ role, status }) => role !== 'student' && status === 'active')
+  const courses: CoursesView['courses'] = []
+  const waiting: WaitingItem[] = []
+  for (const { course_id, role } of mine) {
+    const course = stores.courses.byId(course_id)
+    if (!course) continue
+    const view = courseView(course, role, stores)
+    const states = stores.sheets.ofCourse(course.id).map((sheet) => sheetStanding(sheet, view, now, stores))
+    courses.push({ ...view, sheets: states.map(({ stub }) => stub) })
+    waiting.push(...waitingIn(view, states))
+  }
+  return { now, courses, waiting }
+}
+
+interface Standing {
+  stub: SheetStub
+  underFloor: { count: number; sections: string[] }
+  shortSections: string[]
+}
+
+function sheetStanding(
+  sheet: Sheet,
+  course: CourseView,
+  now: Instant,
+  { sheets, seats, roster }: Stores,
+): Standing {
+  const groups = sheets.groups(sheet.id)
+  const counts = seats.counts(sheet.id)
+  const students = roster.students(sheet.course_id)
+  const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
+  const names = new Map(roster.sections(sheet.course_id).map(({ id, name }) => [id, name]))
+  const keys = course.sections.length > 0 ? [...names.keys()] : [null]
+  const supply = seatsCheck({
+    sections: keys.map((key) => ({
+      key: key === null ? null : String(key),
+      students:
+        key === null ? students.length : students.filter(({ section_id }) => section_id === key).length,
+    })),
+    groups: groups.map(({ section_id, seats }) => ({
+      section: section_id === null ? null : String(section_id),
+      seats,
+    })),
+  })
+  const low = groups.filter(({ id, floor }) => (counts.get(id) ?? 0) < floor)
+  const nameOf = (id: number | null) => (id === null ? null : (names.get(id) ?? null))
+  const distinct = (ids: (number | null)[]) => [...new Set(ids.map(nameOf))].filter((name) => name !== null)
+  return {
+    stub: {
+      code: sheet.code,
+      title: sheet.title,
+      state: sheetState(windowOf(sheet), now),
+      opensAt: sheet.opens_at,
+      closesAt: sheet.closes_at,
+      topics: new Set(groups.map(({ topic_id }) => topic_id)).size,
+      groups: groups.map(({ id, seats }) => ({ seats, taken: counts.get(id) ?? 0 })),
+      noGroup: students.filter(({ id }) => !seated.has(id)).length,
+      short: seatsShort(supply),
+      spare: supply.reduce((sum, { spare }) => sum + Math.max(0, spare), 0),
+    },
+    underFloor: { count: low.length, sections: distinct(low.map(({ section_id }) => section_id)) },
+    shortSections: distinct(
+      supply.filter(({ spare }) => spare < 0).map(({ key }) => (key === null ? null : Number(key))),
+    ),
+  }
+}
+
+function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem[] {
+  const base = { course: course.code, sheet: null, sheetTitle: null, state: null, sections: [] }
+  if (course.students === 0) return [{ ...base, kind: 'no-roster', count: 0 }]
+  if (states.length === 0) return [{ ...base, kind: 'no-sheet', count: 0 }]
+  return states.flatMap(({ stub, underFloor, shortSections }) => {
+    const item = (kind: WaitingItem['kind'], count: number, sections: string[] = []): WaitingItem[] =>
+      count === 0
+        ? []
+        : [
+            {
+              kind,
+              count,
+              course: course.code,
+              sheet: stub.code,
+              sheetTitle: stub.title,
+              state: stub.state,
+              sections,
+            },
+          ]
+    switch (stub.state) {
+      case 'draft':
+      case 'scheduled':
+        return stub.topics > 0 ? item('seats-short', stub.short, shortSections) : []
+      case 'open':
+        return [
+          ...item('seats-short', stub.short, shortSections),
+          ...item('under-floor', underFloor.count, underFloor.sections),
+        ]
+      case 'closed':
+        return [
+          ...item('no-group', stub.noGroup),
+          ...item('under-floor', underFloor.count, underFloor.sections),
+        ]
+      default:
+        return []
+    }
+  })
+}

@@ -1,0 +1,34 @@
+import { copyFileSync, readdirSync, readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import type { Db } from './open.ts'
+
+// The same place beside the source and beside the built server.
+const FOLDER = fileURLToPath(new URL('./migrations/', import.meta.url))
+
+/**
+ * Runs the numbered migrations that the database has not seen, each in one transaction, forward only.
+ * A file that already holds data is copied first, as `<file>.before-<number>`.
+ */
+export function migrate(db: Db, file: string): void {
+  const version = db.pragma('user_version', { simple: true }) as number
+  const pending = migrations().filter(({ number }) => number > version)
+  const first = pending[0]
+  if (!first) return
+  if (version > 0 && file !== ':memory:') {
+    db.pragma('wal_checkpoint(TRUNCATE)')
+    copyFileSync(file, `${file}.before-${String(first.number).padStart(4, '0')}`)
+  }
+  for (const { number, sql } of pending) {
+    db.transaction(() => {
+      db.exec(sql)
+      db.pragma(`user_version = ${number}`)
+    }).exclusive()
+  }
+}
+
+function migrations(): { number: number; sql: string }[] {
+  return readdirSync(FOLDER)
+    .filter((name) => /^\d{4}-.+\.sql$/.test(name))
+    .sort()
+    .map((name) => ({ number: Number(name.slice(0, 4)), sql: readFileSync(`${FOLDER}/${name}`, 'utf8') }))
+}

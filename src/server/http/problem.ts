@@ -1,0 +1,87 @@
+import type { ErrorRequestHandler } from 'express'
+import type { Logger } from 'pino'
+import { ValidationError } from 'yup'
+import {
+  type AffectedPerson,
+  type Contact,
+  type FieldFault,
+  PROBLEMS,
+  type Problem,
+  type ProblemCode,
+} from '../../contract/problems.ts'
+
+/** A "no" on its way to the answer. Thrown anywhere below a route, it becomes problem details. */
+export class ProblemError extends Error {
+  constructor(
+    readonly code: ProblemCode,
+    /** What is wrong in this case and what to do. */
+    readonly detail: string,
+    readonly more: { errors?: FieldFault[]; affected?: AffectedPerson[]; contacts?: Contact[] } = {},
+  ) {
+    super(`${code}: ${detail}`)
+  }
+}
+
+/** A fault beside one field of the request's body. */
+export function fieldProblem(
+  path: string,
+  message: string,
+  code: ProblemCode = 'body-invalid',
+): ProblemError {
+  return new ProblemError(code, message, { errors: [{ path, message }] })
+}
+
+/** The answer for something that does not exist, or that the caller may not know of. */
+export function notFound(what = 'There is nothing at this address, or it is not open to you.'): ProblemError {
+  return new ProblemError('not-found', what)
+}
+
+function problemOf(error: ProblemError): Problem {
+  const { status, title } = PROBLEMS[error.code]
+  return {
+    type: `/api/problems/${error.code}`,
+    code: error.code,
+    title,
+    status,
+    detail: error.detail,
+    ...error.more,
+  }
+}
+
+const WRITE_FAILURES = /^SQLITE_(FULL|READONLY|IOERR|BUSY|CANTOPEN|LOCKED)/
+
+/** What a thrown thing means to the caller. Anything unforeseen is a fault of ours, told without its inside. */
+export function asProblem(error: unknown): ProblemError {
+  if (error instanceof ProblemError) return error
+  if (error instanceof ValidationError) {
+    const errors = (error.inner.length > 0 ? error.inner : [error]).map(({ path, message }) => ({
+      path: path ?? '',
+      message,
+    }))
+    return new ProblemError('body-invalid', errors[0]?.message ?? error.message, { errors })
+  }
+  const { type, code } = error as { type?: string; code?: string }
+  if (type === 'entity.too.large') return new ProblemError('body-too-large', 'Send less than 4 MB at once.')
+  if (type?.startsWith('entity.') || type?.startsWith('encoding.') || type === 'charset.unsupported') {
+    return new ProblemError('body-malformed', 'The request’s body is not JSON that can be read.')
+  }
+  if (typeof code === 'string' && WRITE_FAILURES.test(code)) {
+    return new ProblemError('store-unavailable', 'Nothing was changed. Try again in a moment.')
+  }
+  if (error instanceof URIError) return notFound()
+  return new ProblemError(
+    'server-fault',
+    'Nothing was changed. Try again; if it stays, tell whoever runs Haplon.',
+  )
+}
+
+/** Answers every error as problem details, and logs those that are ours. */
+export function answerProblems(log: Logger): ErrorRequestHandler {
+  return (error, _req, res, next) => {
+    if (res.headersSent) return next(error)
+    const problem = problemOf(asProblem(error))
+    if (problem.status >= 500) log.error({ err: error }, problem.title)
+    if (problem.status === 503) res.setHeader('Retry-After', '2')
+    res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
+  }
+}

@@ -1,0 +1,120 @@
+import type { Request, Response, Router } from 'express'
+import type { Access, CourseAccess, Params, Route } from '../../contract/route.ts'
+import type { Instant } from '../../core/instant.ts'
+import { sheetState } from '../../core/window.ts'
+import type { Sessions } from '../access/sessions.ts'
+import type { Clock } from '../clock.ts'
+import type { Course, CourseStore } from '../courses/store.ts'
+import type { Enrolment, Person, RosterStore } from '../roster/store.ts'
+import type { Sheet, SheetStore } from '../sheets/store.ts'
+import { windowOf } from '../sheets/window.ts'
+import { notFound, ProblemError } from './problem.ts'
+
+/** What a handler is given: what the path and the session stand for, loaded and checked. */
+export type Context<Path extends string, Who extends Access, Body> = {
+  req: Request
+  res: Response
+  now: Instant
+  params: Params<Path>
+  body: Body
+} & (Who extends 'anyone' ? unknown : { person: Person }) &
+  (Who extends CourseAccess ? { course: Course; enrolment: Enrolment } : unknown) &
+  (Path extends `${string}:sheet${string}` ? { sheet: Sheet } : unknown)
+
+/** Answers a route. What it returns is sent as JSON; undefined means that it has answered by itself. */
+export type Handler<Path extends string, Who extends Access, Body, Answer> = (
+  context: Context<Path, Who, Body>,
+) => Answer | undefined | Promise<Answer | undefined>
+
+export interface ServeTools {
+  sessions: Sessions
+  roster: RosterStore
+  courses: CourseStore
+  sheets: SheetStore
+  clock: Clock
+  mayAddCourses: (email: string) => boolean
+}
+
+export type Serve = ReturnType<typeof createServe>
+
+/**
+ * Makes the one way in which routes are bound: who may call is checked before the body is read, the body is
+ * checked before the handler runs. Somebody outside a course gets the answer for something that does not exist.
+ */
+export function createServe(router: Router, tools: ServeTools) {
+  return function serve<Path extends string, Who extends Access, Body, Answer>(
+    route: Route<Path, Who, Body, Answer>,
+    handler: Handler<Path, Who, Body, Answer>,
+  ): void {
+    const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete'
+    router[method](route.path, async (req, res) => {
+      const now = tools.clock()
+      const allowed = admit(route.who, req, now, tools)
+      const body = route.body
+        ? await route.body.validate(req.body ?? {}, { abortEarly: false, stripUnknown: true })
+        : null
+      const context = { req, res, now, params: req.params, body, ...allowed } as unknown as Context<
+        Path,
+        Who,
+        Body
+      >
+      const answer = await handler(context)
+      if (answer !== undefined && !res.headersSent) res.json(answer)
+    })
+  }
+}
+
+interface Admitted {
+  person?: Person
+  course?: Course
+  enrolment?: Enrolment
+  sheet?: Sheet
+}
+
+function admit(who: Access, req: Request, now: Instant, tools: ServeTools): Admitted {
+  if (who === 'anyone') return {}
+  const person = tools.sessions.personOf(req)
+  if (!person) throw new ProblemError('not-signed-in', 'Sign in, then try again.')
+  if (who === 'signed-in') return { person }
+  if (who === 'course-adder') {
+    if (tools.mayAddCourses(person.email)) return { person }
+    throw new ProblemError('not-allowed', 'Your address is not among those that may add courses.')
+  }
+  return { person, ...admitToCourse(who, req, now, person, tools) }
+}
+
+function admitToCourse(
+  who: CourseAccess,
+  req: Request,
+  now: Instant,
+  person: Person,
+  tools: ServeTools,
+): Admitted {
+  const { course: courseCode, sheet: sheetCode } = req.params as { course?: string; sheet?: string }
+  const sheet = sheetCode === undefined ? undefined : tools.sheets.byCode(sheetCode)
+  if (sheetCode !== undefined && !sheet) throw notFound()
+  const course = sheet ? tools.courses.byId(sheet.course_id) : tools.courses.byCode(courseCode ?? '')
+  const enrolment = course && tools.roster.enrolmentIn(course.id, person.id)
+  if (!course || !enrolment || enrolment.status === 'left') throw notFound()
+  const hidden = sheet && enrolment.role === 'student' && sheetState(windowOf(sheet), now) === 'draft'
+  if (hidden) throw notFound()
+  const isStaff = enrolment.role !== 'student'
+  const fits = {
+    member: true,
+    student: !isStaff,
+    staff: isStaff,
+    instructor: enrolment.role === 'instructor',
+  }[who]
+  if (!fits) throw new ProblemError('not-allowed', REFUSED[who])
+  if (enrolment.status === 'paused' && who !== 'member' && who !== 'student') {
+    throw new ProblemError('enrolment-not-active', 'Your place in this course is paused. Ask its instructor.')
+  }
+  return { course, enrolment, ...(sheet && { sheet }) }
+}
+
+const REFUSED: Record<CourseAccess, string> = {
+  member: 'This is open to the members of the course.',
+  student: 'This is open to the students of the course.',
+  staff: 'This is open to the instructors and tutors of the course.',
+  instructor: 'This is open to the instructors of the course.',
+}

@@ -1,0 +1,74 @@
+import type { Instant } from '../../core/instant.ts'
+import type { Db } from '../db/open.ts'
+
+/** What a ledger entry records. Seat kinds carry an enrolment and groups; the others say more in `detail`. */
+export type LedgerKind =
+  | 'seat-taken'
+  | 'seat-moved'
+  | 'seat-given-up'
+  | 'seat-removed'
+  | 'sheet-added'
+  | 'sheet-changed'
+  | 'sheet-published'
+  | 'topic-added'
+  | 'topic-changed'
+  | 'topic-removed'
+  | 'topic-restored'
+  | 'topics-reordered'
+
+export const SEAT_KINDS: readonly LedgerKind[] = ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed']
+
+export interface LedgerEntry {
+  id: number
+  sheet_id: number
+  at: Instant
+  actor_id: number | null
+  kind: LedgerKind
+  enrolment_id: number | null
+  from_group_id: number | null
+  to_group_id: number | null
+  /** JSON. */
+  detail: string
+}
+
+/** An entry to be written. */
+export interface LedgerNote {
+  sheetId: number
+  at: Instant
+  actorId: number | null
+  kind: LedgerKind
+  enrolmentId?: number
+  fromGroupId?: number
+  toGroupId?: number
+  detail?: Readonly<Record<string, unknown>>
+}
+
+export type LedgerStore = ReturnType<typeof createLedgerStore>
+
+/** The record of every change to a sheet. Entries are only ever added. */
+export function createLedgerStore(db: Db) {
+  const add = db.prepare<
+    [number, Instant, number | null, LedgerKind, number | null, number | null, number | null, string]
+  >(
+    `INSERT INTO ledger (sheet_id, at, actor_id, kind, enrolment_id, from_group_id, to_group_id, detail)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+  )
+  const since = db.prepare<[number, number, number], LedgerEntry>(
+    `SELECT id, sheet_id, at, actor_id, kind, enrolment_id, from_group_id, to_group_id, detail FROM ledger
+     WHERE sheet_id = ? AND id > ? ORDER BY id LIMIT ?`,
+  )
+  const newest = db
+    .prepare<[number], number>('SELECT ifnull(max(id), 0) FROM ledger WHERE sheet_id = ?')
+    .pluck()
+  return {
+    note(entry: LedgerNote): void {
+      const { sheetId, at, actorId, kind, enrolmentId, fromGroupId, toGroupId, detail } = entry
+      const groups = [fromGroupId ?? null, toGroupId ?? null] as const
+      add.run(sheetId, at, actorId, kind, enrolmentId ?? null, ...groups, JSON.stringify(detail ?? {}))
+    },
+    /** Entries of a sheet after a position, oldest first. */
+    since: (sheetId: number, position: number, most = 100_000) => since.all(sheetId, position, most),
+    /** The position of a sheet's newest entry; 0 before the first. */
+    newest: (sheetId: number) => newest.get(sheetId) ?? 0,
+  }
+}

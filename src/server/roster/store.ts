@@ -1,0 +1,100 @@
+import type { Instant } from '../../core/instant.ts'
+import type { EnrolmentStatus, Role } from '../../core/roster.ts'
+import { newCode } from '../codes.ts'
+import type { Db } from '../db/open.ts'
+
+export interface Person {
+  id: number
+  email: string
+}
+
+export interface Section {
+  id: number
+  code: string
+  name: string
+}
+
+export interface Enrolment {
+  id: number
+  code: string
+  course_id: number
+  person_id: number
+  email: string
+  name: string
+  role: Role
+  section_id: number | null
+  status: EnrolmentStatus
+}
+
+/** What an enrolment is to be; the rest of it follows from the person and the course. */
+export type EnrolmentFields = Pick<Enrolment, 'name' | 'role' | 'section_id' | 'status'>
+
+export type RosterStore = ReturnType<typeof createRosterStore>
+
+const ENROLMENT = `SELECT e.id, e.code, e.course_id, e.person_id, p.email, e.name, e.role, e.section_id, e.status
+  FROM enrolment e JOIN person p ON p.id = e.person_id`
+
+/** People, sections and enrolments. */
+export function createRosterStore(db: Db) {
+  const personByEmail = db.prepare<[string], Person>('SELECT id, email FROM person WHERE email = ?')
+  const personById = db.prepare<[number], Person>('SELECT id, email FROM person WHERE id = ?')
+  const addPerson = db.prepare<[string, Instant]>('INSERT INTO person (email, created_at) VALUES (?, ?)')
+  const sectionsOf = db.prepare<[number], Section>(
+    'SELECT id, code, name FROM section WHERE course_id = ? ORDER BY position',
+  )
+  const addSection = db.prepare<[string, number, string, number]>(
+    'INSERT INTO section (code, course_id, name, position) VALUES (?, ?, ?, ?)',
+  )
+  const enrolmentById = db.prepare<[number], Enrolment>(`${ENROLMENT} WHERE e.id = ?`)
+  const enrolmentIn = db.prepare<[number, number], Enrolment>(
+    `${ENROLMENT} WHERE e.course_id = ? AND e.person_id = ?`,
+  )
+  const enrolmentsOfPerson = db.prepare<[number], Enrolment>(
+    `${ENROLMENT} WHERE e.person_id = ? ORDER BY e.id`,
+  )
+  const enrolmentsOfCourse = db.prepare<[number], Enrolment>(
+    `${ENROLMENT} WHERE e.course_id = ? ORDER BY e.id`,
+  )
+  const addEnrolment = db.prepare<
+    [string, number, number, string, Role, number | null, EnrolmentStatus, Instant]
+  >(
+    `INSERT INTO enrolment (code, course_id, person_id, name, role, section_id, status, created_at)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+  )
+  const changeEnrolment = db.prepare<[string, Role, number | null, EnrolmentStatus, number]>(
+    'UPDATE enrolment SET name = ?, role = ?, section_id = ?, status = ? WHERE id = ?',
+  )
+
+  return {
+    personByEmail: (email: string) => personByEmail.get(email),
+    personById: (id: number) => personById.get(id),
+    /** The person with this address, made if there is none. */
+    ensurePerson(email: string, now: Instant): Person {
+      return personByEmail.get(email) ?? { id: Number(addPerson.run(email, now).lastInsertRowid), email }
+    },
+    sections: (courseId: number) => sectionsOf.all(courseId),
+    addSection: (courseId: number, name: string, position: number) =>
+      addSection.run(newCode(), courseId, name, position),
+    enrolment: (id: number) => enrolmentById.get(id),
+    enrolmentIn: (courseId: number, personId: number) => enrolmentIn.get(courseId, personId),
+    enrolmentsOfPerson: (personId: number) => enrolmentsOfPerson.all(personId),
+    /** Everybody on the roster, in the order they were added. */
+    everybody: (courseId: number) => enrolmentsOfCourse.all(courseId),
+    /** Those who count: active students. */
+    students: (courseId: number) =>
+      enrolmentsOfCourse
+        .all(courseId)
+        .filter(({ role, status }) => role === 'student' && status === 'active'),
+    /** What to call a person outside any one course: the name on their newest enrolment, or the address. */
+    nameOf(person: Person): string {
+      return enrolmentsOfPerson.all(person.id).at(-1)?.name ?? person.email
+    },
+    enrol(courseId: number, personId: number, fields: EnrolmentFields, now: Instant): void {
+      const { name, role, section_id, status } = fields
+      addEnrolment.run(newCode(), courseId, personId, name, role, section_id, status, now)
+    },
+    changeEnrolment(id: number, { name, role, section_id, status }: EnrolmentFields): void {
+      changeEnrolment.run(name, role, section_id, status, id)
+    },
+  }
+}

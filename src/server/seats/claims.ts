@@ -1,0 +1,188 @@
+import type { Logger } from 'pino'
+import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
+import type { Instant } from '../../core/instant.ts'
+import { sheetState } from '../../core/window.ts'
+import type { Clock } from '../clock.ts'
+import type { Db } from '../db/open.ts'
+import { ProblemError } from '../http/problem.ts'
+import type { LedgerStore } from '../ledger/store.ts'
+import type { RosterStore } from '../roster/store.ts'
+import type { Sheet, SheetStore } from '../sheets/store.ts'
+import { windowOf } from '../sheets/window.ts'
+import type { SeatStore } from './store.ts'
+
+/** A claim as it waits for its turn. Groups are named by their codes. */
+export interface Claim {
+  sheetId: number
+  enrolmentId: number
+  actorId: number
+  key: string
+  ask: ClaimAsk<string>
+}
+
+/** Granted, or refused with the reason. Only ever given after the commit. */
+export type ClaimOutcome = { granted: true } | { granted: false; reason: ClaimRefusal }
+
+interface Waiting {
+  claim: Claim
+  resolve: (outcome: ClaimOutcome) => void
+  reject: (error: unknown) => void
+}
+
+/** Claims decided in one transaction; the rest wait for the next. */
+const BATCH = 256
+
+export type Claims = ReturnType<typeof createClaims>
+
+export interface ClaimParts {
+  db: Db
+  clock: Clock
+  log: Logger
+  sheets: SheetStore
+  seats: SeatStore
+  roster: RosterStore
+  ledger: LedgerStore
+  /** Called with each sheet on which something was written, after the commit. */
+  touched: (sheetId: number) => void
+}
+
+/**
+ * Takes claims in order of arrival, decides those that came together in one immediate transaction, and answers
+ * each after its commit. A claim that breaks is undone alone; when the commit fails, none of its batch happened
+ * and each of them hears so.
+ */
+export function createClaims(parts: ClaimParts) {
+  const queue: Waiting[] = []
+  let planned = false
+
+  const settleBatch = parts.db.transaction((batch: readonly Waiting[]) =>
+    batch.map(({ claim }): { outcome: ClaimOutcome } | { error: unknown } => {
+      try {
+        return { outcome: settleOne(claim) }
+      } catch (error) {
+        if (!parts.db.inTransaction) throw error
+        return { error }
+      }
+    }),
+  ).immediate
+  // Nested in the batch this is a savepoint: a claim that breaks takes only its own writes back.
+  const settleOne = parts.db.transaction((claim: Claim) => settle(claim, parts))
+
+  const flush = (): void => {
+    planned = false
+    const batch = queue.splice(0, BATCH)
+    if (queue.length > 0) plan()
+    let results: ReturnType<typeof settleBatch>
+    try {
+      results = settleBatch(batch)
+    } catch (error) {
+      for (const { reject } of batch) reject(error)
+      return
+    }
+    results.forEach((result, i) => {
+      const { resolve, reject } = batch[i] as Waiting
+      if ('outcome' in result) resolve(result.outcome)
+      else {
+        if (!(result.error instanceof ProblemError)) parts.log.error({ err: result.error }, 'a claim broke')
+        reject(result.error)
+      }
+    })
+    for (const sheetId of new Set(batch.map(({ claim }) => claim.sheetId))) parts.touched(sheetId)
+  }
+
+  const plan = (): void => {
+    if (planned) return
+    planned = true
+    setImmediate(flush)
+  }
+
+  return {
+    /**
+     * Puts a claim in the queue.
+     * @returns the outcome, once it is on disk
+     * @throws ProblemError `key-used-otherwise` when the key answered a different claim before
+     */
+    submit(claim: Claim): Promise<ClaimOutcome> {
+      return new Promise((resolve, reject) => {
+        queue.push({ claim, resolve, reject })
+        plan()
+      })
+    },
+  }
+}
+
+function settle(claim: Claim, parts: ClaimParts): ClaimOutcome {
+  const { seats } = parts
+  const asked = JSON.stringify(claim.ask)
+  const earlier = seats.answerTo(claim.enrolmentId, claim.key)
+  if (earlier) {
+    if (earlier.ask !== asked || earlier.sheet_id !== claim.sheetId) {
+      throw new ProblemError('key-used-otherwise', 'Use a new key for a new claim.')
+    }
+    return earlier.refusal === null ? { granted: true } : { granted: false, reason: earlier.refusal }
+  }
+  const now = parts.clock()
+  const outcome = decideAndWrite(claim, now, parts)
+  const refusal = outcome.granted ? null : outcome.reason
+  seats.keepAnswer(claim.enrolmentId, claim.sheetId, claim.key, asked, refusal, now)
+  return outcome
+}
+
+function decideAndWrite(claim: Claim, now: Instant, parts: ClaimParts): ClaimOutcome {
+  const { sheets, seats, roster } = parts
+  const sheet = sheets.byId(claim.sheetId)
+  const enrolment = roster.enrolment(claim.enrolmentId)
+  if (!sheet || !enrolment) throw new Error('A claim names a sheet or an enrolment that is gone.')
+  const target = 'to' in claim.ask ? groupOn(sheet, claim.ask.to, sheets) : null
+  const left = 'from' in claim.ask ? groupOn(sheet, claim.ask.from, sheets) : null
+  // Keys of the core: group ids; a code that names no group of this sheet becomes 0, which nobody holds.
+  const to = target?.id ?? 0
+  const from = left?.id ?? 0
+  const ask: ClaimAsk<number> =
+    claim.ask.kind === 'take'
+      ? { kind: 'take', to }
+      : claim.ask.kind === 'move'
+        ? { kind: 'move', from, to }
+        : { kind: 'give-up', from }
+  const verdict = decideClaim(ask, {
+    state: sheetState(windowOf(sheet), now),
+    seatsEach: sheet.seats_each,
+    role: enrolment.role,
+    active: enrolment.status === 'active',
+    section: enrolment.section_id,
+    held: seats.heldBy(sheet.id, enrolment.id).map(({ group_id }) => group_id),
+    target: target && { section: target.section_id, seats: target.seats, taken: seats.takenIn(target.id) },
+  })
+  if (verdict.granted) write(claim, ask, now, left?.seats ?? 0, parts)
+  return verdict
+}
+
+function groupOn(sheet: Sheet, code: string, sheets: SheetStore) {
+  const group = sheets.group(code)
+  return group && group.sheet_id === sheet.id && group.removed_at === null ? group : null
+}
+
+const KINDS = { take: 'seat-taken', move: 'seat-moved', 'give-up': 'seat-given-up' } as const
+
+function write(
+  claim: Claim,
+  ask: ClaimAsk<number>,
+  now: Instant,
+  limitLeft: number,
+  { seats, ledger }: ClaimParts,
+): void {
+  if (ask.kind !== 'take') {
+    seats.giveUp(ask.from, claim.enrolmentId)
+    seats.settleExtras(ask.from, limitLeft)
+  }
+  if (ask.kind !== 'give-up') seats.take(claim.sheetId, ask.to, claim.enrolmentId, now)
+  ledger.note({
+    sheetId: claim.sheetId,
+    at: now,
+    actorId: claim.actorId,
+    kind: KINDS[ask.kind],
+    enrolmentId: claim.enrolmentId,
+    ...('from' in ask && { fromGroupId: ask.from }),
+    ...('to' in ask && { toGroupId: ask.to }),
+  })
+}

@@ -1,0 +1,43 @@
+import type { StudentSheet } from '../../contract/seats.ts'
+import type { ClaimRefusal } from '../../core/claim.ts'
+import { sayInstant } from '../../core/zone.ts'
+
+/** Tells a student why a claim was refused, and what can be done, with the sheet as it stands. */
+export function refusalWords(reason: ClaimRefusal, sheet: StudentSheet): string {
+  const when = (instant: string | null) =>
+    instant === null ? '' : ` ${sayInstant(instant, sheet.course.zone)}`
+  const ask = sheet.contact === '' ? 'your instructor' : sheet.contact
+  const kept = sheet.seat ? ' Your seat is as it was.' : ''
+  switch (reason) {
+    case 'group-full':
+      return `That seat was taken a moment ago. ${withRoom(sheet)}${kept}`
+    case 'window-not-open-yet':
+      return `Seats can be taken from${when(sheet.opensAt)} on.`
+    case 'window-closed':
+      return `The sheet closed${when(sheet.closesAt)}.${kept} To change something now, ask ${ask}.`
+    case 'sheet-archived':
+      return 'The sheet has been put away. Seats no longer change.'
+    case 'sheet-not-published':
+      return 'The sheet is not out yet.'
+    case 'not-a-student':
+      return 'Tutors and instructors do not take seats.'
+    case 'enrolment-not-active':
+      return `Your place in this course is paused. Ask ${ask}.`
+    case 'group-not-found':
+      return `That topic was taken off the sheet.${kept} Choose another.`
+    case 'other-section':
+      return `That group belongs to another section; yours is ${sheet.section ?? 'not set'}.${kept}`
+    case 'already-seated-here':
+      return 'You already sit here; nothing has to be done.'
+    case 'seat-limit-reached':
+      return `You have a seat on this sheet. Move instead of taking a second one.`
+    case 'seat-not-held':
+      return 'You no longer sit there. The page shows where you sit now.'
+  }
+}
+
+function withRoom({ groups }: StudentSheet): string {
+  const room = groups.filter(({ taken, seats }) => taken < seats).length
+  if (room === 0) return 'No topic has room now.'
+  return room === 1 ? '1 topic still has room.' : `${room} topics still have room.`
+}

@@ -1,0 +1,35 @@
+import {
+  claim as claimRoute,
+  studentHome as homeRoute,
+  run,
+  studentSheet as sheetRoute,
+} from '../../contract/seats.ts'
+import type { ClaimAsk } from '../../core/claim.ts'
+import { ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Stores } from '../stores.ts'
+import type { Claims } from './claims.ts'
+import { refusalWords } from './refusals.ts'
+import { runView, studentHome, studentSheet } from './views.ts'
+
+/** Taking seats, and the views of who sits where. */
+export function bindSeats(serve: Serve, stores: Stores, claims: Claims): void {
+  serve(homeRoute, ({ person, now }) => studentHome(person.id, now, stores))
+  serve(sheetRoute, ({ sheet, course, enrolment, now }) =>
+    studentSheet(sheet, course, enrolment, now, stores),
+  )
+  serve(run, ({ sheet, course, now }) => runView(sheet, course, now, stores))
+  serve(claimRoute, async ({ sheet, course, enrolment, person, body, now }) => {
+    const ask = { kind: body.kind, ...(body.from && { from: body.from }), ...(body.to && { to: body.to }) }
+    const outcome = await claims.submit({
+      sheetId: sheet.id,
+      enrolmentId: enrolment.id,
+      actorId: person.id,
+      key: body.key,
+      ask: ask as ClaimAsk<string>,
+    })
+    const view = studentSheet(stores.sheets.byId(sheet.id) ?? sheet, course, enrolment, now, stores)
+    if (!outcome.granted) throw new ProblemError(outcome.reason, refusalWords(outcome.reason, view))
+    return view
+  })
+}

@@ -1,0 +1,75 @@
+import type { ClaimRefusal } from '../../core/claim.ts'
+import type { Instant } from '../../core/instant.ts'
+import type { Db } from '../db/open.ts'
+
+export interface Seat {
+  id: number
+  sheet_id: number
+  group_id: number
+  enrolment_id: number
+  extra: 0 | 1
+  taken_at: Instant
+}
+
+/** The answer a claim got, with what was asked, as its asker's key recalls it. */
+export interface ClaimAnswer {
+  sheet_id: number
+  ask: string
+  refusal: ClaimRefusal | null
+}
+
+export type SeatStore = ReturnType<typeof createSeatStore>
+
+const SEAT = 'SELECT id, sheet_id, group_id, enrolment_id, extra, taken_at FROM seat'
+
+/** Seats, and the answers given to claims. */
+export function createSeatStore(db: Db) {
+  const ofSheet = db.prepare<[number], Seat>(`${SEAT} WHERE sheet_id = ? ORDER BY id`)
+  const ofGroup = db.prepare<[number], Seat>(`${SEAT} WHERE group_id = ? ORDER BY id`)
+  const heldBy = db.prepare<[number, number], Seat>(
+    `${SEAT} WHERE sheet_id = ? AND enrolment_id = ? ORDER BY id`,
+  )
+  const takenIn = db.prepare<[number], number>('SELECT count(*) FROM seat WHERE group_id = ?').pluck()
+  const counts = db.prepare<[number], { group_id: number; taken: number }>(
+    'SELECT group_id, count(*) AS taken FROM seat WHERE sheet_id = ? GROUP BY group_id',
+  )
+  const take = db.prepare<[number, number, number, Instant]>(
+    'INSERT INTO seat (sheet_id, group_id, enrolment_id, taken_at) VALUES (?, ?, ?, ?)',
+  )
+  const giveUp = db.prepare<[number, number]>('DELETE FROM seat WHERE group_id = ? AND enrolment_id = ?')
+  const setExtras = db.prepare<[number, number, number]>(
+    `UPDATE seat SET extra = id IN (SELECT id FROM seat WHERE group_id = ? ORDER BY id DESC LIMIT ?)
+     WHERE group_id = ?`,
+  )
+  const answerTo = db.prepare<[number, string], ClaimAnswer>(
+    'SELECT sheet_id, ask, refusal FROM claim_answer WHERE enrolment_id = ? AND claim_key = ?',
+  )
+  const keepAnswer = db.prepare<[number, number, string, string, ClaimRefusal | null, Instant]>(
+    'INSERT INTO claim_answer (enrolment_id, sheet_id, claim_key, ask, refusal, at) VALUES (?, ?, ?, ?, ?, ?)',
+  )
+  return {
+    ofSheet: (sheetId: number) => ofSheet.all(sheetId),
+    ofGroup: (groupId: number) => ofGroup.all(groupId),
+    heldBy: (sheetId: number, enrolmentId: number) => heldBy.all(sheetId, enrolmentId),
+    takenIn: (groupId: number) => takenIn.get(groupId) ?? 0,
+    /** Seats taken in each group of a sheet; groups with none are left out. */
+    counts: (sheetId: number) => new Map(counts.all(sheetId).map(({ group_id, taken }) => [group_id, taken])),
+    take: (sheetId: number, groupId: number, enrolmentId: number, now: Instant) =>
+      take.run(sheetId, groupId, enrolmentId, now),
+    giveUp: (groupId: number, enrolmentId: number) => giveUp.run(groupId, enrolmentId),
+    /** Makes the newest seats past a limit extra seats, and all others ordinary ones. */
+    settleExtras(groupId: number, limit: number): void {
+      const past = Math.max(0, (takenIn.get(groupId) ?? 0) - limit)
+      setExtras.run(groupId, past, groupId)
+    },
+    answerTo: (enrolmentId: number, key: string) => answerTo.get(enrolmentId, key),
+    keepAnswer: (
+      enrolmentId: number,
+      sheetId: number,
+      key: string,
+      ask: string,
+      refusal: ClaimRefusal | null,
+      now: Instant,
+    ) => keepAnswer.run(enrolmentId, sheetId, key, ask, refusal, now),
+  }
+}

@@ -1,0 +1,31 @@
+import { type AccessStore, createAccessStore } from './access/store.ts'
+import { type CourseStore, createCourseStore } from './courses/store.ts'
+import type { Db } from './db/open.ts'
+import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
+import { createMailStore, type MailStore } from './mail/store.ts'
+import { createRosterStore, type RosterStore } from './roster/store.ts'
+import { createSeatStore, type SeatStore } from './seats/store.ts'
+import { createSheetStore, type SheetStore } from './sheets/store.ts'
+
+/** One store per subject, over one database. */
+export interface Stores {
+  access: AccessStore
+  courses: CourseStore
+  ledger: LedgerStore
+  mail: MailStore
+  roster: RosterStore
+  seats: SeatStore
+  sheets: SheetStore
+}
+
+export function createStores(db: Db): Stores {
+  return {
+    access: createAccessStore(db),
+    courses: createCourseStore(db),
+    ledger: createLedgerStore(db),
+    mail: createMailStore(db),
+    roster: createRosterStore(db),
+    seats: createSeatStore(db),
+    sheets: createSheetStore(db),
+  }
+}

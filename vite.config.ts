@@ -1,0 +1,12 @@
+import tailwindcss from '@tailwindcss/vite'
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vite'
+
+const api = process.env.HAPLON_API ?? 'http://127.0.0.1:4810'
+
+export default defineConfig({
+  root: 'src/web',
+  plugins: [react(), tailwindcss()],
+  build: { outDir: '../../dist/web', emptyOutDir: true, sourcemap: true },
+  server: { host: '127.0.0.1', proxy: { '/api': api, '/healthz': api } },
+})
