@@ -1,12 +1,10 @@
 // What every script needs first: dependencies installed, Chromium found. Plain Node, works before `npm ci`.
 import { spawn, spawnSync } from 'node:child_process'
-import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
 export const root = join(dirname(fileURLToPath(import.meta.url)), '..', '..')
-const stamp = join(root, 'node_modules', '.haplon-installed')
 
 /** Says one line about what is going on. */
 export function say(text) {
@@ -35,22 +33,27 @@ export function bin(name) {
   return join(root, 'node_modules', '.bin', name)
 }
 
+/** True when what the lock file names is installed, the database driver built. */
+function dependenciesStand() {
+  try {
+    const read = (path) => JSON.parse(readFileSync(join(root, path), 'utf8')).packages
+    const installed = read('node_modules/.package-lock.json')
+    const needed = Object.entries(read('package-lock.json')).filter(([path, { optional }]) => path !== '' && !optional)
+    const driver = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node')
+    return existsSync(driver) && needed.every(([path, { version }]) => installed[path]?.version === version)
+  } catch {
+    return false
+  }
+}
+
 /** Installs the dependencies when they are missing or the lock file has changed since. */
 export async function ensureDependencies() {
-  const lock = createHash('sha256')
-    .update(readFileSync(join(root, 'package-lock.json')))
-    .digest('hex')
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  if (dependenciesStand()) return
   say('Installing dependencies. The database driver is built from source: the first time takes some minutes.')
   const code = await run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund'])
-  if (code !== 0) {
-    say(
-      'The dependencies could not be installed; npm says why above. Needed: Node.js 20.19 or newer, python3, make and g++.',
-    )
-    process.exit(1)
-  }
-  mkdirSync(dirname(stamp), { recursive: true })
-  writeFileSync(stamp, lock)
+  if (code === 0) return
+  say('The dependencies could not be installed; npm says why above. Needed: Node.js 20.19 or newer, python3, make and g++.')
+  process.exit(1)
 }
 
 /** Where Chromium is; installs Debian's package when it is missing and this user may. */

@@ -1,4 +1,4 @@
-import { array, boolean, number, object, string } from 'yup'
+import { array, boolean, type InferType, number, object, string } from 'yup'
 import { isEmail } from '../core/email.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { SheetState } from '../core/window.ts'
@@ -94,6 +94,8 @@ export const sheetChanges = object({
   whichCloses: string().oneOf(['first', 'second'] as const),
   confirmed: boolean(),
 })
+export type SheetChanges = InferType<typeof sheetChanges>
+
 export const newTopicBody = object({
   title: title('The topic’s title').required('The topic’s title is missing.'),
   brief: text('A brief', LIMITS.brief),
@@ -109,6 +111,8 @@ export const topicChanges = object({
   floor: floor.nullable(),
   confirmed: boolean(),
 })
+export type TopicChanges = InferType<typeof topicChanges>
+
 export const removeTopicBody = object({ confirmed: boolean() })
 export const topicOrderBody = object({
   topics: array(string().required()).required().max(LIMITS.topics),

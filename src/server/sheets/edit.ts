@@ -1,6 +1,5 @@
-import type { InferType } from 'yup'
 import type { AffectedPerson } from '../../contract/problems.ts'
-import type { sheetChanges, topicChanges } from '../../contract/sheets.ts'
+import type { SheetChanges, TopicChanges } from '../../contract/sheets.ts'
 import { type Instant, msOf } from '../../core/instant.ts'
 import { LIMITS } from '../../core/limits.ts'
 import { windowFault } from '../../core/window.ts'
@@ -22,7 +21,7 @@ export interface Edit {
 }
 
 /** Changes a sheet's own fields. The caller holds the transaction. */
-export function changeSheet(edit: Edit, changes: InferType<typeof sheetChanges>): void {
+export function changeSheet(edit: Edit, changes: SheetChanges): void {
   const { sheet, stores } = edit
   const next: SheetFields = {
     title: changes.title ?? sheet.title,
@@ -71,7 +70,7 @@ export function addTopic(edit: Edit, fields: TopicFields): Topic {
 }
 
 /** Changes a topic. Seated people stay: past a lowered limit the newest seats become extra seats, once confirmed. */
-export function changeTopic(edit: Edit, topic: Topic, changes: InferType<typeof topicChanges>): void {
+export function changeTopic(edit: Edit, topic: Topic, changes: TopicChanges): void {
   const { sheet, stores } = edit
   const next: TopicFields = {
     title: changes.title ?? topic.title,

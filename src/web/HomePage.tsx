@@ -1,0 +1,26 @@
+import { lazy } from 'react'
+import { useMe } from './access/me.tsx'
+import { Frame } from './kit/Frame.tsx'
+
+const CoursesPage = lazy(async () => ({
+  default: (await import('./instructor/courses/CoursesPage.tsx')).CoursesPage,
+}))
+const StudentHomePage = lazy(async () => ({ default: (await import('./student/HomePage.tsx')).HomePage }))
+
+/** The first page: for students what still needs a group, for staff their courses. */
+export function HomePage() {
+  const { enrolments, mayAddCourses, email } = useMe()
+  if (mayAddCourses || enrolments.some(({ role }) => role !== 'student')) return <CoursesPage />
+  if (enrolments.length > 0) return <StudentHomePage />
+  return (
+    <Frame title="">
+      <div className="mx-auto my-12 flex max-w-md flex-col gap-2 px-5">
+        <h1 className="text-xl">You are on no roster</h1>
+        <p className="text-soft">
+          You are signed in as {email}. No course lists this address now. If you expect one, ask its
+          instructor to add you, or sign in with the address that the course has of you.
+        </p>
+      </div>
+    </Frame>
+  )
+}

@@ -1,0 +1,93 @@
+import { useState } from 'react'
+import { Navigate, useParams } from 'react-router'
+import { LIVE_EVENTS } from '../../../contract/live.ts'
+import { type ComposeView, compose } from '../../../contract/sheets.ts'
+import { sayTime } from '../../../core/zone.ts'
+import { useAnswer } from '../../data/answers.ts'
+import { useLive } from '../../data/live.ts'
+import { Ask } from '../../kit/Ask.tsx'
+import { Button } from '../../kit/Button.tsx'
+import { Frame } from '../../kit/Frame.tsx'
+import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { SheetFrame } from '../SheetFrame.tsx'
+import { PublishAsk } from './PublishAsk.tsx'
+import { SheetCards } from './SheetCards.tsx'
+import { TopicTable } from './TopicTable.tsx'
+import { type Saving, useEdits } from './useEdits.ts'
+
+/** Compose: write a sheet. */
+export function ComposePage() {
+  const { sheet: code = '' } = useParams()
+  const { data, error, mutate } = useAnswer(compose, { sheet: code }, { revalidateOnFocus: false })
+  useLive(code, data?.rev ?? null, {
+    [LIVE_EVENTS.refresh]: () => void mutate(),
+    [LIVE_EVENTS.seats]: () => void mutate(),
+  })
+  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
+  if (!data) {
+    return (
+      <Frame title="">
+        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the sheet" />}
+      </Frame>
+    )
+  }
+  return <Composing view={data} put={(view) => void mutate(view, { revalidate: false })} />
+}
+
+function Composing({ view, put }: { view: ComposeView; put: (view: ComposeView) => void }) {
+  const { edit, saving, question } = useEdits(put)
+  const [publishing, setPublishing] = useState(false)
+  return (
+    <SheetFrame
+      sheet={view}
+      note={view.mayEdit && <SavedNote saving={saving} view={view} />}
+      aside={
+        view.mayEdit &&
+        view.publishedAt === null && (
+          <div className="flex gap-2 self-center">
+            <Button look="main" onClick={() => setPublishing(true)}>
+              Publish…
+            </Button>
+          </div>
+        )
+      }
+    >
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)_23.75rem] max-lg:grid-cols-1">
+        <TopicTable view={view} edit={edit} />
+        <SheetCards view={view} edit={edit} />
+      </div>
+      <PublishAsk view={view} open={publishing} edit={edit} onClose={() => setPublishing(false)} />
+      <Ask
+        open={question !== null}
+        title="People who sit there are affected"
+        yes="Do it"
+        no="Keep it as it was"
+        onYes={() => question?.answer(true)}
+        onNo={() => question?.answer(false)}
+      >
+        <p>{question?.detail}</p>
+        <ul className="max-h-48 overflow-auto">
+          {question?.affected.map(({ name, section }) => (
+            <li key={`${name}${section}`}>
+              <strong className="text-ink">{name}</strong>
+              {section && `, ${section}`}
+            </li>
+          ))}
+        </ul>
+      </Ask>
+    </SheetFrame>
+  )
+}
+
+function SavedNote({ saving, view }: { saving: Saving; view: ComposeView }) {
+  const words = {
+    saved: `all changes saved, ${sayTime(view.now, view.course.zone)}`,
+    saving: 'saving…',
+    failed: 'not saved: no connection. Change it again when it is back.',
+  }[saving]
+  return (
+    <output className={saving === 'failed' ? 'text-ember' : saving === 'saved' ? 'text-moss' : 'text-soft'}>
+      · {words}
+    </output>
+  )
+}

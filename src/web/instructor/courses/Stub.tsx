@@ -1,0 +1,72 @@
+import { Link } from 'react-router'
+import type { SheetStub } from '../../../contract/courses.ts'
+import { stateAt, stateWords } from '../../data/state.ts'
+import { PipRow } from '../../kit/Pip.tsx'
+import { StateWord } from '../../kit/StateWord.tsx'
+
+/** A sheet on the courses page: its groups in small pips, and past the tear-off edge the one figure that matters now. */
+export function Stub({
+  sheet,
+  zone,
+  students,
+  now,
+}: {
+  sheet: SheetStub
+  zone: string
+  students: number
+  now: string
+}) {
+  const state = stateAt(sheet, now)
+  const { figure, words, tone } = figureNow(sheet, state, students)
+  const topics = sheet.topics === 1 ? '1 topic' : `${sheet.topics} topics`
+  const words2 =
+    state === 'draft' && sheet.closesAt === null ? `${topics}, no window yet` : stateWords(sheet, zone, now)
+  return (
+    <Link
+      to={`/sheets/${sheet.code}/${state === 'draft' || state === 'scheduled' ? 'compose' : 'run'}`}
+      className="grid grid-cols-[minmax(0,1fr)_12rem] rounded-card border border-line bg-surface hover:border-open max-sm:grid-cols-1"
+    >
+      <div className="flex min-w-0 flex-col gap-2.5 px-4 py-3">
+        <p className="flex flex-wrap items-center gap-x-2.5 gap-y-1">
+          <strong className="font-display text-[1.0625rem] font-bold">{sheet.title}</strong>
+          <StateWord state={state} />
+          <span className="figures text-soft">{words2}</span>
+        </p>
+        <span className="flex flex-wrap gap-x-1.5 gap-y-1">
+          {sheet.groups.map(({ seats, taken }, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: groups keep their order
+            <PipRow key={i} taken={taken} seats={seats} size="tiny" />
+          ))}
+          {sheet.groups.length === 0 && <span className="text-faint">no topics yet</span>}
+        </span>
+      </div>
+      <p className="flex flex-col justify-center border-l tear px-4 py-2 max-sm:border-t max-sm:border-l-0">
+        <span className={`figures font-display text-2xl leading-tight font-bold ${tone}`}>{figure}</span>
+        <span className="text-soft">{words}</span>
+      </p>
+    </Link>
+  )
+}
+
+function figureNow(
+  sheet: SheetStub,
+  state: string,
+  students: number,
+): { figure: string; words: string; tone: string } {
+  if (students === 0) return { figure: '0', words: 'students on the roster', tone: 'text-ember' }
+  if (state === 'draft' || state === 'scheduled') {
+    if (sheet.short > 0)
+      return {
+        figure: String(sheet.short),
+        words: sheet.short === 1 ? 'seat short' : 'seats short',
+        tone: 'text-ember',
+      }
+    return {
+      figure: `+${sheet.spare}`,
+      words: sheet.spare === 1 ? 'seat to spare' : 'seats to spare',
+      tone: 'text-moss',
+    }
+  }
+  if (sheet.noGroup > 0) return { figure: String(sheet.noGroup), words: 'no group yet', tone: 'text-ember' }
+  return { figure: String(students), words: 'everyone has a seat', tone: '' }
+}

@@ -1,0 +1,35 @@
+import type { WaitingItem } from '../../../contract/courses.ts'
+
+const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`)
+
+/** Something that waits, in words, and where to go for it. */
+export function waitingWords(item: WaitingItem): { what: string; where: string; to: string } {
+  const { kind, count, course, sheet, sheetTitle, sections } = item
+  const mostly =
+    sections.length === 1 ? `, ${sections[0]}` : sections.length > 1 ? `, in ${sections.join(', ')}` : ''
+  const where = `${sheetTitle ?? ''}${mostly}`
+  switch (kind) {
+    case 'under-floor':
+      return {
+        what: `${plural(count, 'group is', 'groups are')} under the floor`,
+        where,
+        to: `/sheets/${sheet}/run`,
+      }
+    case 'no-group':
+      return {
+        what: `${plural(count, 'student has', 'students have')} no group`,
+        where,
+        to: `/sheets/${sheet}/run`,
+      }
+    case 'seats-short':
+      return { what: `${plural(count, 'seat', 'seats')} short`, where, to: `/sheets/${sheet}/compose` }
+    case 'no-roster':
+      return {
+        what: 'Nobody is on the roster',
+        where: 'Bring it in from a file',
+        to: `/courses/${course}/roster`,
+      }
+    case 'no-sheet':
+      return { what: 'No sheet yet', where: 'Write one with New sheet', to: '/' }
+  }
+}

@@ -1,0 +1,110 @@
+import { type ChangeEvent, useState } from 'react'
+import { toast } from 'sonner'
+import type { CourseView } from '../../../contract/courses.ts'
+import { importRoster, previewRoster, type RosterPreview } from '../../../contract/roster.ts'
+import { call, type Fault, faultOf } from '../../data/call.ts'
+import { Button } from '../../kit/Button.tsx'
+import { Area } from '../../kit/Field.tsx'
+import { Preview } from './Preview.tsx'
+import { readText } from './readText.ts'
+
+/** Brings in a roster file: choose or paste, look at what would change, then do it. Nothing is written before. */
+export function BringIn({
+  course,
+  onDone,
+  onClose,
+}: {
+  course: CourseView
+  onDone: () => void
+  onClose: () => void
+}) {
+  const [csv, setCsv] = useState('')
+  const [preview, setPreview] = useState<RosterPreview | null>(null)
+  const [fault, setFault] = useState<Fault | null>(null)
+  const [busy, setBusy] = useState(false)
+
+  const attempt = async (work: () => Promise<void>) => {
+    setBusy(true)
+    setFault(null)
+    try {
+      await work()
+    } catch (error) {
+      setFault(faultOf(error))
+    } finally {
+      setBusy(false)
+    }
+  }
+  const look = (text: string) =>
+    attempt(async () => setPreview(await call(previewRoster, { course: course.code }, { csv: text })))
+  const bring = (skipFaults: boolean) =>
+    attempt(async () => {
+      const done = await call(importRoster, { course: course.code }, { csv, skipFaults })
+      const skipped = done.skipped > 0 ? ` ${done.skipped} lines were left out.` : ''
+      toast.success(`${done.added} people added, ${done.changed} changed.${skipped}`)
+      onDone()
+      onClose()
+    })
+  const choose = async (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0]
+    event.target.value = ''
+    if (!file) return
+    const text = await readText(file)
+    setCsv(text)
+    await look(text)
+  }
+  const change = (text: string) => {
+    setCsv(text)
+    setPreview(null)
+    setFault(null)
+  }
+
+  const example = course.sections[0]?.name
+  return (
+    <section aria-labelledby="bring-in" className="rounded-card border border-line bg-surface">
+      <div className="flex flex-col gap-3 p-4">
+        <h2 id="bring-in" className="text-lg">
+          Bring in a roster file
+        </h2>
+        <p className="text-soft">
+          A CSV file or rows from a spreadsheet. The first line names the columns: name, email
+          {course.sections.length > 0 && ', section'}; a role column (student, tutor, instructor) may follow.
+        </p>
+        <div className="flex flex-wrap items-center gap-3">
+          <label className="inline-flex min-h-9 cursor-pointer items-center rounded-field border border-line-strong px-3.5 font-semibold focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-seat hover:border-open">
+            Choose a file
+            <input
+              type="file"
+              accept=".csv,.tsv,.txt,text/csv"
+              className="sr-only"
+              onChange={(event) => void choose(event)}
+            />
+          </label>
+          <span className="text-soft">or paste below</span>
+        </div>
+        <Area
+          label="Roster as text"
+          rows={preview ? 3 : 6}
+          spellCheck={false}
+          value={csv}
+          onChange={(event) => change(event.target.value)}
+          placeholder={`name,email,section\nMirela Strand,mirela.strand@school.example,${example ?? ''}`}
+          fault={fault?.message}
+          className="font-mono text-sm"
+        />
+        {!preview && (
+          <div className="flex gap-2">
+            <Button look="main" busy={busy} disabled={csv.trim() === ''} onClick={() => void look(csv)}>
+              {busy ? 'Reading…' : 'See what would change'}
+            </Button>
+            <Button look="quiet" onClick={onClose}>
+              Not now
+            </Button>
+          </div>
+        )}
+      </div>
+      {preview && (
+        <Preview preview={preview} busy={busy} onBring={(skip) => void bring(skip)} onClose={onClose} />
+      )}
+    </section>
+  )
+}

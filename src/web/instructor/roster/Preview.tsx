@@ -1,0 +1,152 @@
+import type { ReactNode } from 'react'
+import type { RosterPreview } from '../../../contract/roster.ts'
+import { Button } from '../../kit/Button.tsx'
+
+const people = (n: number) => (n === 1 ? '1 person' : `${n} people`)
+/** Lines of one kind that are listed; the rest is counted. */
+const MOST = 200
+
+/** What a roster file would change, line by line, before anything is written. */
+export function Preview({
+  preview,
+  busy,
+  onBring,
+  onClose,
+}: {
+  preview: RosterPreview
+  busy: boolean
+  onBring: (skipFaults: boolean) => void
+  onClose: () => void
+}) {
+  const { fresh, changed, unchanged, missing, faults } = preview
+  const wrong = new Set(faults.map(({ line }) => line)).size
+  const good = fresh.length + changed.length
+  return (
+    <div className="border-t tear p-4">
+      <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
+        <Figure n={fresh.length} what="new" tone="text-moss" />
+        <Figure n={changed.length} what="changed" />
+        <Figure
+          n={wrong}
+          what={wrong === 1 ? 'line wrong' : 'lines wrong'}
+          tone={wrong > 0 ? 'text-ember' : ''}
+        />
+        <Figure n={missing.length} what="not in this file" />
+        <Figure n={unchanged} what="as before" />
+      </dl>
+      {faults.length > 0 && (
+        <Lines title="Wrong" open heads={['Line', 'Found', 'What is wrong']}>
+          {faults.slice(0, MOST).map(({ line, field, found, message }) => (
+            <tr key={`${line}${field}${message}`} className="border-b border-line last:border-0">
+              <td className="figures px-3 py-1 font-semibold text-ember">{line}</td>
+              <td className="px-3 py-1">{found || <span className="text-faint">nothing</span>}</td>
+              <td className="px-3 py-1">{message}</td>
+            </tr>
+          ))}
+        </Lines>
+      )}
+      {changed.length > 0 && (
+        <Lines title="Changed" open heads={['Line', 'Name', 'What changes']}>
+          {changed.slice(0, MOST).map(({ line, name, email, changes, keepsSeats }) => (
+            <tr key={email} className="border-b border-line last:border-0">
+              <td className="figures px-3 py-1">{line}</td>
+              <td className="px-3 py-1 font-semibold">{name}</td>
+              <td className="px-3 py-1">
+                {changes
+                  .map(({ field, from, to }) => `${field}: ${from ?? 'none'} → ${to ?? 'none'}`)
+                  .join('; ')}
+                {keepsSeats.length > 0 && (
+                  <span className="text-sun-ink">; keeps the seat at {keepsSeats.join(', ')}</span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </Lines>
+      )}
+      {fresh.length > 0 && (
+        <Lines title="New" open={fresh.length <= 12} heads={['Line', 'Name', 'Email', 'Section', 'Role']}>
+          {fresh.slice(0, MOST).map(({ line, name, email, section, role }) => (
+            <tr key={email} className="border-b border-line last:border-0">
+              <td className="figures px-3 py-1">{line}</td>
+              <td className="px-3 py-1 font-semibold">{name}</td>
+              <td className="px-3 py-1 text-soft">{email}</td>
+              <td className="px-3 py-1">{section}</td>
+              <td className="px-3 py-1 text-soft">{role}</td>
+            </tr>
+          ))}
+        </Lines>
+      )}
+      {missing.length > 0 && (
+        <Lines title="Not in this file: they stay as they are" heads={['Name', 'Email', 'Section']}>
+          {missing.slice(0, MOST).map(({ name, email, section }) => (
+            <tr key={email} className="border-b border-line last:border-0">
+              <td className="px-3 py-1 font-semibold">{name}</td>
+              <td className="px-3 py-1 text-soft">{email}</td>
+              <td className="px-3 py-1">{section}</td>
+            </tr>
+          ))}
+        </Lines>
+      )}
+      <div className="flex flex-wrap items-center gap-2">
+        {good > 0 ? (
+          <Button look="main" busy={busy} onClick={() => onBring(wrong > 0)}>
+            {wrong > 0 ? `Bring in ${people(good)}, leave out ${wrong} wrong` : `Bring in ${people(good)}`}
+          </Button>
+        ) : (
+          <p className="text-soft">
+            {wrong > 0 ? 'No line can be brought in as it is.' : 'The roster already says the same.'}
+          </p>
+        )}
+        <Button look="quiet" onClick={onClose}>
+          {good > 0 ? 'Leave the roster as it is' : 'Close'}
+        </Button>
+      </div>
+    </div>
+  )
+}
+
+function Figure({ n, what, tone = '' }: { n: number; what: string; tone?: string }) {
+  return (
+    <div className="flex flex-col-reverse">
+      <dt className="text-soft">{what}</dt>
+      <dd className={`figures font-display text-2xl leading-tight font-bold ${n > 0 ? tone : 'text-faint'}`}>
+        {n}
+      </dd>
+    </div>
+  )
+}
+
+function Lines({
+  title,
+  heads,
+  open = false,
+  children,
+}: {
+  title: string
+  heads: string[]
+  open?: boolean
+  children: ReactNode[]
+}) {
+  return (
+    <details open={open} className="mb-3 rounded-field border border-line">
+      <summary className="cursor-pointer px-3 py-1.5 font-semibold">
+        {title}{' '}
+        {children.length === MOST && <span className="font-normal text-soft">(the first {MOST})</span>}
+      </summary>
+      <div className="max-h-72 overflow-auto border-t border-line">
+        <table className="w-full border-collapse text-left">
+          <thead className="text-sm text-soft">
+            <tr>
+              {heads.map((head) => (
+                <th key={head} scope="col" className="px-3 py-1 font-semibold">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>{children}</tbody>
+        </table>
+      </div>
+    </details>
+  )
+}

@@ -1,0 +1,68 @@
+import { X } from 'lucide-react'
+import { useEffect } from 'react'
+import type { RunView } from '../../../contract/seats.ts'
+import { sayInstant } from '../../../core/zone.ts'
+import { PipRow } from '../../kit/Pip.tsx'
+
+/** One group, beside the field: who sits there and since when. */
+export function GroupPanel({
+  view,
+  group,
+  onClose,
+}: {
+  view: RunView
+  group: RunView['groups'][number]
+  onClose: () => void
+}) {
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => event.key === 'Escape' && !event.defaultPrevented && onClose()
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [onClose])
+  const topic = view.topics.find(({ code }) => code === group.topic)
+  const section = view.sections.find(({ code }) => code === group.section)
+  const names = new Map(view.people.map(({ code, name }) => [code, name]))
+  const members = view.seats.filter((seat) => seat.group === group.code)
+  const missing = Math.max(0, group.floor - members.length)
+  return (
+    <aside
+      aria-label="Group"
+      className="w-72 border-l border-line bg-surface px-4 py-3 max-lg:w-auto max-lg:border-t"
+    >
+      <div className="flex items-start justify-between gap-2">
+        <div>
+          <h2 className="text-lg">{topic?.title}</h2>
+          <p className="text-soft">{[section?.name, topic?.place].filter(Boolean).join(' · ')}</p>
+        </div>
+        <button
+          type="button"
+          aria-label="Close the group"
+          onClick={onClose}
+          className="-mr-1 grid size-8 place-items-center rounded-field hover:bg-seat-soft"
+        >
+          <X size={18} aria-hidden="true" />
+        </button>
+      </div>
+      <p className="mt-2 flex items-center gap-2">
+        <PipRow taken={members.length} seats={group.seats} />
+        <span className="figures text-soft">
+          {members.length} of {group.seats} seats
+        </span>
+      </p>
+      {missing > 0 && (
+        <p className="mt-1 font-semibold text-ember">
+          {missing === 1 ? '1 more is' : `${missing} more are`} needed to reach the floor of {group.floor}.
+        </p>
+      )}
+      <ol className="mt-3 border-t tear">
+        {members.map(({ person, at }) => (
+          <li key={person} className="border-b border-line py-1.5">
+            <span className="block font-semibold">{names.get(person)}</span>
+            <span className="figures text-sm text-soft">since {sayInstant(at, view.course.zone)}</span>
+          </li>
+        ))}
+      </ol>
+      {members.length === 0 && <p className="mt-3 text-soft">Nobody sits here yet.</p>}
+    </aside>
+  )
+}

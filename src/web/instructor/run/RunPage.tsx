@@ -1,0 +1,74 @@
+import { useMemo, useState } from 'react'
+import { Navigate, useParams, useSearchParams } from 'react-router'
+import type { RunView } from '../../../contract/seats.ts'
+import { tally } from '../../../core/tally.ts'
+import { Frame } from '../../kit/Frame.tsx'
+import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { SheetFrame } from '../SheetFrame.tsx'
+import { GroupPanel } from './GroupPanel.tsx'
+import { SeatField, type Shown } from './SeatField.tsx'
+import { TallyColumn } from './TallyColumn.tsx'
+import { Tray } from './Tray.tsx'
+import { useRunSheet } from './useRunSheet.ts'
+import { WindowRuler } from './WindowRuler.tsx'
+
+/** Run: watch a sheet fill. */
+export function RunPage() {
+  const { sheet: code = '' } = useParams()
+  const { view, error, live, refetch } = useRunSheet(code)
+  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
+  if (!view) {
+    return (
+      <Frame title="">
+        {error ? <Trouble fault={error} retry={refetch} /> : <Loading what="the seats" />}
+      </Frame>
+    )
+  }
+  return (
+    <SheetFrame
+      sheet={view}
+      note={
+        live === 'reconnecting' && <output className="text-sun-ink">· connection lost, trying again</output>
+      }
+      aside={<WindowRuler sheet={view} seats={view.seats} />}
+    >
+      {view.topics.length === 0 ? (
+        <p className="m-auto p-10 text-center text-soft">
+          There is nothing to watch yet: the sheet has no topics. Write them under Compose.
+        </p>
+      ) : (
+        <Watch view={view} />
+      )}
+    </SheetFrame>
+  )
+}
+
+function Watch({ view }: { view: RunView }) {
+  const [params, setParams] = useSearchParams()
+  const [shown, setShown] = useState<Shown>('pips')
+  const standing = useMemo(() => tally(view), [view])
+  const person = params.get('person')
+  const topic = params.get('topic')
+  const picked = params.get('group') ?? view.seats.find((seat) => seat.person === person)?.group ?? null
+  const group = view.groups.find(({ code }) => code === picked)
+  const open = (code: string | null) => setParams(code === null ? {} : { group: code }, { replace: true })
+  return (
+    <>
+      <div className="grid min-h-0 flex-1 grid-cols-[14.25rem_minmax(0,1fr)_auto] max-lg:grid-cols-1">
+        <TallyColumn tally={standing} floors={view.groups.map(({ floor }) => floor)} />
+        <SeatField
+          view={view}
+          taken={standing.taken}
+          shown={shown}
+          onShown={setShown}
+          picked={picked}
+          pointedTopic={topic}
+          pointedPerson={person}
+          onPick={open}
+        />
+        {group && <GroupPanel view={view} group={group} onClose={() => open(null)} />}
+      </div>
+      <Tray view={view} tally={standing} pointed={person} />
+    </>
+  )
+}

@@ -1,0 +1,211 @@
+import { ToggleGroup } from 'radix-ui'
+import { useEffect, useMemo, useRef } from 'react'
+import type { RunView } from '../../../contract/seats.ts'
+import { initials } from '../../../core/names.ts'
+import { PipRow } from '../../kit/Pip.tsx'
+
+/** How the people of a group are shown in the field. */
+export type Shown = 'pips' | 'initials' | 'names'
+
+const CHOICES: { value: Shown; label: string }[] = [
+  { value: 'pips', label: 'Pips' },
+  { value: 'initials', label: 'Initials' },
+  { value: 'names', label: 'Names' },
+]
+
+/** The seat field: a row per topic, a column per section, each cell a group. */
+export function SeatField({
+  view,
+  taken,
+  shown,
+  onShown,
+  picked,
+  pointedTopic,
+  pointedPerson,
+  onPick,
+}: {
+  view: RunView
+  taken: ReadonlyMap<string, number>
+  shown: Shown
+  onShown: (shown: Shown) => void
+  picked: string | null
+  pointedTopic: string | null
+  pointedPerson: string | null
+  onPick: (group: string | null) => void
+}) {
+  const columns = view.sections.length > 0 ? view.sections : [null]
+  const groupAt = useMemo(
+    () => new Map(view.groups.map((group) => [`${group.topic} ${group.section}`, group])),
+    [view.groups],
+  )
+  const namesIn = useNamesIn(view)
+  const row = useRef<HTMLTableRowElement>(null)
+  useEffect(() => {
+    if (pointedTopic) row.current?.scrollIntoView({ block: 'center' })
+  }, [pointedTopic])
+  return (
+    <div className="relative min-h-0 overflow-auto bg-surface lg:max-h-[calc(100dvh-24rem)] lg:min-h-[27rem]">
+      <table className="w-full min-w-max border-collapse">
+        <caption className="sr-only">Groups by topic{view.sections.length > 0 ? ' and section' : ''}</caption>
+        <thead className="sticky top-0 z-10 bg-surface">
+          <tr className="border-b border-line text-left text-soft">
+            <th scope="col" className="px-3 py-1.5 font-semibold">
+              <span className="flex items-center gap-4">
+                Topic
+                <ToggleGroup.Root
+                  type="single"
+                  aria-label="Show people as"
+                  value={shown}
+                  onValueChange={(value) => value && onShown(value as Shown)}
+                  className="flex rounded-field border border-line-strong p-px text-[0.8125rem]"
+                >
+                  {CHOICES.map(({ value, label }) => (
+                    <ToggleGroup.Item
+                      key={value}
+                      value={value}
+                      className="min-h-6 rounded-[5px] px-2 data-[state=on]:bg-seat-soft data-[state=on]:text-seat"
+                    >
+                      {label}
+                    </ToggleGroup.Item>
+                  ))}
+                </ToggleGroup.Root>
+              </span>
+            </th>
+            {columns.map((section) => (
+              <th
+                key={section?.code ?? ''}
+                scope="col"
+                className="figures border-l tear px-3 py-1.5 font-semibold"
+              >
+                {section ? `${section.name} · ${section.students}` : `Everybody · ${view.people.length}`}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {view.topics.map((topic) => (
+            <tr
+              key={topic.code}
+              ref={topic.code === pointedTopic ? row : undefined}
+              className={`border-b border-line ${topic.code === pointedTopic ? 'bg-seat-soft' : ''}`}
+            >
+              <th scope="row" className="max-w-60 truncate px-3 py-1.5 text-left font-semibold">
+                {topic.title}
+              </th>
+              {columns.map((section) => {
+                const group = groupAt.get(`${topic.code} ${section?.code ?? null}`)
+                return (
+                  <td key={section?.code ?? ''} className="border-l tear p-0">
+                    {group && (
+                      <GroupCell
+                        label={`${topic.title}${section ? `, ${section.name}` : ''}`}
+                        group={group}
+                        taken={taken.get(group.code) ?? 0}
+                        names={namesIn.get(group.code) ?? []}
+                        shown={shown}
+                        picked={group.code === picked}
+                        pointedPerson={pointedPerson}
+                        onPick={onPick}
+                      />
+                    )}
+                  </td>
+                )
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  )
+}
+
+interface Named {
+  code: string
+  name: string
+}
+
+function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
+  return useMemo(() => {
+    const names = new Map(view.people.map(({ code, name }) => [code, name]))
+    const byGroup = new Map<string, Named[]>()
+    for (const { group, person } of view.seats) {
+      const list = byGroup.get(group) ?? []
+      list.push({ code: person, name: names.get(person) ?? '' })
+      byGroup.set(group, list)
+    }
+    return byGroup
+  }, [view.people, view.seats])
+}
+
+function GroupCell({
+  label,
+  group,
+  taken,
+  names,
+  shown,
+  picked,
+  pointedPerson,
+  onPick,
+}: {
+  label: string
+  group: RunView['groups'][number]
+  taken: number
+  names: readonly Named[]
+  shown: Shown
+  picked: boolean
+  pointedPerson: string | null
+  onPick: (group: string | null) => void
+}) {
+  const { seats, floor } = group
+  const low = taken < floor
+  const standing =
+    taken > seats
+      ? `${taken}/${seats} +${taken - seats}`
+      : `${taken}/${seats}${taken === seats ? ' full' : ''}`
+  const said =
+    taken > seats
+      ? `${taken - seats} past the limit`
+      : taken === seats
+        ? 'full'
+        : low
+          ? `under the floor of ${floor}`
+          : ''
+  return (
+    <button
+      type="button"
+      aria-pressed={picked}
+      aria-label={`${label}: ${taken} of ${seats} seats taken${said && `, ${said}`}`}
+      onClick={() => onPick(picked ? null : group.code)}
+      className={`flex min-h-[2.125rem] w-full items-center justify-between gap-3 px-3 text-left hover:bg-canvas ${
+        picked ? 'bg-seat-soft outline-2 -outline-offset-2 outline-seat hover:bg-seat-soft' : ''
+      }`}
+    >
+      {shown === 'pips' ? (
+        <PipRow taken={taken} seats={seats} />
+      ) : (
+        <span
+          className={`flex flex-wrap gap-x-1.5 gap-y-0.5 py-1 ${shown === 'names' ? 'text-sm' : 'text-xs font-semibold'}`}
+        >
+          {names.map(({ code, name }) => (
+            <span
+              key={code}
+              className={`${shown === 'initials' ? 'min-w-6 rounded-pip bg-seat px-1 text-center text-on-seat' : ''} ${
+                code === pointedPerson ? 'outline-2 outline-seat' : ''
+              }`}
+            >
+              {shown === 'initials' ? initials(name) : name}
+            </span>
+          ))}
+        </span>
+      )}
+      <span className="figures shrink-0 text-soft">
+        {standing}
+        {low && (
+          <span aria-hidden="true" className="ml-1 text-[0.625rem] text-ember">
+            ▼
+          </span>
+        )}
+      </span>
+    </button>
+  )
+}

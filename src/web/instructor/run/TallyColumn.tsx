@@ -1,0 +1,55 @@
+import type { Tally } from '../../../core/tally.ts'
+
+/** The tally: who has no group, per section, and how the groups stand. */
+export function TallyColumn({ tally, floors }: { tally: Tally; floors: readonly number[] }) {
+  const { students, noGroup, sections, seatsOpen, groupsFull, underFloor } = tally
+  const common = new Set(floors).size === 1 ? floors[0] : undefined
+  return (
+    <section
+      aria-label="Tally"
+      className="border-r border-line px-[1.125rem] py-4 max-lg:border-r-0 max-lg:border-b"
+    >
+      <p aria-live="polite" className="flex items-center gap-3">
+        <strong
+          className={`figures font-display text-[3.25rem] leading-none font-bold ${noGroup.length > 0 ? 'text-ember' : 'text-moss'}`}
+        >
+          {noGroup.length}
+        </strong>
+        <span className="leading-tight text-soft">
+          {students === 0
+            ? 'students on the roster'
+            : `of ${students} students ${noGroup.length === 1 ? 'has' : 'have'} no group yet`}
+        </span>
+      </p>
+      {sections.length > 0 && (
+        <ul className="mt-5 flex flex-col gap-3">
+          {sections.map(({ code, name, students, left }) => (
+            <li key={code}>
+              <span className="flex justify-between gap-2">
+                <span>{name}</span>
+                <span className="figures text-soft">
+                  {left === 0 ? `all ${students} seated` : `${left} left of ${students}`}
+                </span>
+              </span>
+              <span aria-hidden="true" className="mt-1 flex h-2 overflow-hidden rounded-full bg-line">
+                <span
+                  className="bg-seat transition-[width] duration-150"
+                  style={{ width: `${students === 0 ? 0 : (100 * (students - left)) / students}%` }}
+                />
+                <span className="flex-1 bg-ember" style={{ opacity: students === 0 ? 0 : 1 }} />
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <dl className="mt-5 grid grid-cols-[1fr_auto] gap-y-1.5 border-t tear pt-4">
+        <dt>Seats open</dt>
+        <dd className="figures text-right font-bold">{seatsOpen}</dd>
+        <dt>Groups full</dt>
+        <dd className="figures text-right font-bold">{groupsFull}</dd>
+        <dt>{common === undefined ? 'Under their floor' : `Under the floor of ${common}`}</dt>
+        <dd className={`figures text-right font-bold ${underFloor > 0 ? 'text-ember' : ''}`}>{underFloor}</dd>
+      </dl>
+    </section>
+  )
+}

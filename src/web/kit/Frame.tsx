@@ -1,0 +1,70 @@
+import { type ReactNode, useEffect } from 'react'
+import { Link } from 'react-router'
+import { PersonMenu } from '../access/PersonMenu.tsx'
+import { Mark } from './Mark.tsx'
+
+export interface Crumb {
+  label: string
+  to?: string
+}
+
+/** The bar above every page and the page below it. The last crumb is where one is. */
+export function Frame({
+  title,
+  crumbs = [],
+  find,
+  children,
+}: {
+  /** The page's name, for the browser. */
+  title: string
+  crumbs?: readonly Crumb[]
+  find?: ReactNode
+  children: ReactNode
+}) {
+  useEffect(() => {
+    document.title = title === '' ? 'Haplon' : `${title} · Haplon`
+  }, [title])
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <a
+        href="#page"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-surface focus:px-4 focus:py-2"
+      >
+        Skip to the page
+      </a>
+      <header className="flex min-h-[2.875rem] items-center gap-3 border-b border-line bg-surface px-5 max-sm:min-h-14 max-sm:px-4">
+        <Link to="/" className="flex shrink-0 items-center gap-2 font-display text-lg font-bold">
+          <Mark />
+          Haplon
+        </Link>
+        {crumbs.length > 0 && (
+          <nav aria-label="Where you are" className="min-w-0 text-soft max-sm:hidden">
+            <ol className="flex min-w-0 gap-2">
+              {crumbs.map(({ label, to }, i) => (
+                <li key={`${label}${to ?? ''}`} className="flex min-w-0 gap-2">
+                  {i > 0 && <span aria-hidden="true">/</span>}
+                  {to ? (
+                    <Link to={to} className="truncate hover:underline">
+                      {label}
+                    </Link>
+                  ) : (
+                    <span aria-current="page" className="truncate font-semibold text-ink">
+                      {label}
+                    </span>
+                  )}
+                </li>
+              ))}
+            </ol>
+          </nav>
+        )}
+        <div className="ml-auto flex items-center gap-3">
+          {find}
+          <PersonMenu />
+        </div>
+      </header>
+      <main id="page" className="flex min-h-0 flex-1 flex-col">
+        {children}
+      </main>
+    </div>
+  )
+}

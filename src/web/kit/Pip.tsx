@@ -1,0 +1,72 @@
+/** One seat as it is drawn. Each kind has a shape of its own besides its colour. */
+export type PipKind = 'taken' | 'free' | 'own' | 'past' | 'needs'
+
+const SHAPES: Record<PipKind, string> = {
+  taken: 'bg-seat border-seat',
+  free: 'border-open bg-transparent',
+  own: 'bg-seat border-seat after:absolute after:inset-x-[28%] after:bottom-[18%] after:h-[28%] after:rounded-full after:bg-surface',
+  past: 'bg-sun border-sun ml-1',
+  needs: 'bg-ember border-ember',
+}
+
+const SIZES = {
+  tiny: 'h-[0.5625rem] w-[0.375rem] rounded-[2px]',
+  small: 'h-[0.8125rem] w-[0.6875rem] rounded-pip border-[1.5px]',
+  large: 'h-[0.9375rem] w-[0.75rem] rounded-pip border-[1.5px]',
+}
+
+/** One seat: a small upright rectangle. Says nothing to a screen reader; the text beside it does. */
+export function Pip({ kind, size = 'small' }: { kind: PipKind; size?: keyof typeof SIZES }) {
+  return (
+    <span
+      aria-hidden="true"
+      className={`relative inline-block shrink-0 border transition-colors duration-150 ${SIZES[size]} ${SHAPES[kind]}`}
+    />
+  )
+}
+
+/** The pips of a group: taken ones first, then free ones; those past the limit set off at the end. */
+export function pipsOf(taken: number, seats: number, own: boolean): PipKind[] {
+  const within = Math.min(taken, seats)
+  return [
+    ...Array.from({ length: within }, (_, i): PipKind => (own && i === within - 1 ? 'own' : 'taken')),
+    ...Array.from({ length: Math.max(0, seats - taken) }, (): PipKind => 'free'),
+    ...Array.from({ length: Math.max(0, taken - seats) }, (): PipKind => 'past'),
+  ]
+}
+
+/** Above this limit a group is drawn as a bar of proportions instead of single pips. */
+const MOST_PIPS = 16
+
+/** A group as its row of pips. */
+export function PipRow({
+  taken,
+  seats,
+  own = false,
+  size = 'small',
+}: {
+  taken: number
+  seats: number
+  own?: boolean
+  size?: keyof typeof SIZES
+}) {
+  if (Math.max(taken, seats) > MOST_PIPS) {
+    const share = Math.min(100, (100 * taken) / seats)
+    return (
+      <span aria-hidden="true" className="inline-block h-2.5 w-28 rounded-pip border-[1.5px] border-open">
+        <span
+          className="block h-full bg-seat transition-[width] duration-150"
+          style={{ width: `${share}%` }}
+        />
+      </span>
+    )
+  }
+  return (
+    <span className={`inline-flex ${size === 'tiny' ? 'gap-px' : 'gap-[0.1875rem]'}`}>
+      {pipsOf(taken, seats, own).map((kind, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a pip is its place in the row
+        <Pip key={i} kind={kind} size={size} />
+      ))}
+    </span>
+  )
+}

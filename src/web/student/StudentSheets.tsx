@@ -1,0 +1,149 @@
+import { Link } from 'react-router'
+import { type StudentStub, studentHome } from '../../contract/seats.ts'
+import { msOf } from '../../core/instant.ts'
+import { sayLength } from '../../core/window.ts'
+import { sayInstant } from '../../core/zone.ts'
+import { useAnswer } from '../data/answers.ts'
+import { useNow } from '../data/clock.ts'
+import { stateAt } from '../data/state.ts'
+import { Pip, PipRow } from '../kit/Pip.tsx'
+import { Loading, Trouble } from '../kit/Waiting.tsx'
+
+/** The sheets of somebody who is a student: what still needs a group first, then seats held, then what is past. */
+export function StudentSheets() {
+  const now = useNow()
+  const { data, error, mutate } = useAnswer(studentHome, {}, { refreshInterval: 30_000 })
+  if (!data)
+    return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="your sheets" />
+  const sheets = data.sheets.map((sheet) => ({ sheet, state: stateAt(sheet, now) }))
+  const needed = sheets.filter(
+    ({ sheet, state }) => sheet.seat === null && (state === 'open' || state === 'scheduled'),
+  )
+  const seated = sheets.filter(({ sheet, state }) => sheet.seat !== null && state !== 'archived')
+  const past = sheets.filter(
+    ({ sheet, state }) => state === 'archived' || (sheet.seat === null && state === 'closed'),
+  )
+  needed.sort((a, b) => deadline(a.sheet, a.state).localeCompare(deadline(b.sheet, b.state)))
+  const open = needed.filter(({ state }) => state === 'open').length
+  return (
+    <>
+      {needed.length > 0 && (
+        <section aria-labelledby="needed" className="flex flex-col gap-3">
+          <h2 id="needed" className={`text-lg ${open > 0 ? 'text-ember' : ''}`}>
+            {open === 0
+              ? 'Opens soon'
+              : open === 1
+                ? 'You still need a group'
+                : `You still need ${open} groups`}
+          </h2>
+          {needed.map(({ sheet, state }) => (
+            <Needed key={sheet.code} sheet={sheet} open={state === 'open'} now={now} />
+          ))}
+        </section>
+      )}
+      {needed.length === 0 && seated.length > 0 && (
+        <p className="flex items-center gap-2 text-moss">
+          <Pip kind="own" /> Nothing to do: you have a seat on every open sheet.
+        </p>
+      )}
+      {seated.length > 0 && (
+        <section aria-labelledby="seats" className="flex flex-col gap-3">
+          <h2 id="seats" className="text-lg">
+            Your seats
+          </h2>
+          {seated.map(({ sheet, state }) => (
+            <Seated key={sheet.code} sheet={sheet} closed={state === 'closed'} />
+          ))}
+        </section>
+      )}
+      {past.length > 0 && (
+        <section aria-labelledby="past" className="flex flex-col gap-2">
+          <h2 id="past" className="text-lg">
+            Past
+          </h2>
+          {past.map(({ sheet }) => (
+            <Link key={sheet.code} to={`/sheets/${sheet.code}`} className="text-soft hover:underline">
+              {sheet.title} · {sheet.courseCode} ·{' '}
+              {sheet.seat ? sheet.seat.title : 'closed, and you have no group'}
+            </Link>
+          ))}
+        </section>
+      )}
+      {sheets.length === 0 && (
+        <p className="rounded-card border tear p-6 text-center text-soft">
+          No sheet is out yet. When an instructor publishes one for you, it appears here.
+        </p>
+      )}
+    </>
+  )
+}
+
+function deadline(sheet: StudentStub, state: string): string {
+  return state === 'open' ? `0${sheet.closesAt ?? '~'}` : `1${sheet.opensAt ?? '~'}`
+}
+
+const CARD = 'block rounded-card border bg-surface hover:border-open'
+
+function Course({ sheet }: { sheet: StudentStub }) {
+  return (
+    <p className="text-sm text-soft">
+      {sheet.courseCode} {sheet.courseTitle}
+      {sheet.section && ` · ${sheet.section}`}
+    </p>
+  )
+}
+
+function Needed({ sheet, open, now }: { sheet: StudentStub; open: boolean; now: string }) {
+  const instant = open ? sheet.closesAt : sheet.opensAt
+  return (
+    <Link to={`/sheets/${sheet.code}`} className={`${CARD} ${open ? 'border-ember' : 'border-line'}`}>
+      <div className="px-4 pt-3 pb-3">
+        <Course sheet={sheet} />
+        <h3 className="text-lg">{sheet.title}</h3>
+        {instant && (
+          <p>
+            {open ? 'closes' : 'opens'} in <strong>{sayLength(msOf(instant) - msOf(now))}</strong>,{' '}
+            {sayInstant(instant, sheet.zone)}
+          </p>
+        )}
+      </div>
+      <div className="flex min-h-11 items-center justify-between gap-3 border-t tear px-4 py-2">
+        <span className="flex items-center gap-2 text-soft">
+          <Pip kind={open ? 'needs' : 'free'} />
+          {open
+            ? `${sheet.groupsWithRoom} of ${sheet.groups} topics have room`
+            : `${sheet.groups} topics to choose from`}
+        </span>
+        <span className="font-semibold text-seat">{open ? 'Choose now' : 'Look at it'}</span>
+      </div>
+    </Link>
+  )
+}
+
+function Seated({ sheet, closed }: { sheet: StudentStub; closed: boolean }) {
+  const { seat } = sheet
+  if (!seat) return null
+  return (
+    <Link to={`/sheets/${sheet.code}`} className={`${CARD} border-line`}>
+      <div className="px-4 pt-3 pb-3">
+        <Course sheet={sheet} />
+        <h3 className="text-lg">{sheet.title}</h3>
+        {!closed && sheet.closesAt && (
+          <p className="text-soft">you can move until {sayInstant(sheet.closesAt, sheet.zone)}</p>
+        )}
+      </div>
+      <div className="flex flex-col gap-1 border-t tear px-4 py-3">
+        <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
+          <PipRow taken={seat.taken} seats={seat.seats} own />
+          <span>
+            You sit at <strong>{seat.title}</strong>
+            {seat.place && `, ${seat.place}`}
+          </span>
+        </p>
+        <p className="text-sm text-soft">
+          {seat.mates.length > 0 ? `with ${seat.mates.join(', ')}` : 'Nobody else sits there yet.'}
+        </p>
+      </div>
+    </Link>
+  )
+}
