@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'tests/http/**/*.test.ts'],
+    include: ['src/**/*.test.ts', 'tests/http/**/*.test.ts', 'scripts/**/*.test.mjs'],
     testTimeout: 30_000,
     pool: 'forks',
   },

@@ -38,7 +38,9 @@ function dependenciesStand() {
   try {
     const read = (path) => JSON.parse(readFileSync(join(root, path), 'utf8')).packages
     const installed = read('node_modules/.package-lock.json')
-    const needed = Object.entries(read('package-lock.json')).filter(([path, { optional }]) => path !== '' && !optional)
+    const needed = Object.entries(read('package-lock.json')).filter(
+      ([path, { optional }]) => path !== '' && !optional,
+    )
     const driver = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node')
     return existsSync(driver) && needed.every(([path, { version }]) => installed[path]?.version === version)
   } catch {
@@ -52,7 +54,9 @@ export async function ensureDependencies() {
   say('Installing dependencies. The database driver is built from source: the first time takes some minutes.')
   const code = await run('npm', ['ci', '--include=dev', '--no-audit', '--no-fund'])
   if (code === 0) return
-  say('The dependencies could not be installed; npm says why above. Needed: Node.js 20.19 or newer, python3, make and g++.')
+  say(
+    'The dependencies could not be installed; npm says why above. Needed: Node.js 20.19 or newer, python3, make and g++.',
+  )
   process.exit(1)
 }
 

@@ -48,7 +48,7 @@ export interface WaitingItem {
   sheet: string | null
   sheetTitle: string | null
   state: SheetState | null
-  /** Sections concerned, by name. */
+  /** Sections concerned, by name; none when it is all of them. */
   sections: string[]
 }
 

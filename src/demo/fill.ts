@@ -211,8 +211,8 @@ async function seatAll(
 
 function arrival(opens: number, last: number, lot: Lot): number {
   for (;;) {
-    const rush = lot.next() < 0.45
-    const at = rush ? opens - Math.log(1 - lot.next()) * 1.5 * HOUR : opens + (last - opens) * lot.next()
+    const rush = lot.next() < 0.35
+    const at = rush ? opens - Math.log(1 - lot.next()) * 5 * HOUR : opens + (last - opens) * lot.next()
     const hour = Number(localTimeOf(new Date(at).toISOString(), ZONE).slice(11, 13))
     const asleep = hour < 7 && lot.next() < 0.95
     if (at <= last && !asleep) return at
@@ -235,7 +235,7 @@ async function visit(
     .filter(({ id, seats }) => id !== held?.group_id && (counts.get(id) ?? 0) < seats)
   const weights = open.map(({ id, topic_id }) => {
     const wanted = topics[order.indexOf(topic_id)]?.wanted ?? 1
-    return wanted * (1 + (counts.get(id) ?? 0))
+    return wanted + 1.5 * (counts.get(id) ?? 0)
   })
   const chosen = open[pick(weights, lot)]
   if (!chosen) return

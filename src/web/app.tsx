@@ -60,7 +60,9 @@ export function App() {
         <RouterProvider router={router} />
       </Suspense>
       <Toaster
-        position="bottom-center"
+        position="top-center"
+        offset={60}
+        mobileOffset={64}
         toastOptions={{
           style: {
             background: 'var(--color-ink)',
@@ -73,7 +75,7 @@ export function App() {
           actionButtonStyle: {
             background: 'var(--color-canvas)',
             color: 'var(--color-ink)',
-            minHeight: '2.25rem',
+            minHeight: '2.75rem',
             padding: '0 0.875rem',
             fontWeight: 600,
           },

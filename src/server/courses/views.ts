@@ -1,7 +1,7 @@
 import type { CoursesView, CourseView, SheetStub, WaitingItem } from '../../contract/courses.ts'
 import type { Instant } from '../../core/instant.ts'
 import { seatsCheck, seatsShort } from '../../core/supply.ts'
-import { sheetState } from '../../core/window.ts'
+import { type SheetState, sheetState } from '../../core/window.ts'
 import type { Enrolment, Section } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
@@ -49,12 +49,18 @@ export function coursesView(personId: number, now: Instant, stores: Stores): Cou
     const course = stores.courses.byId(course_id)
     if (!course) continue
     const view = courseView(course, role, stores)
-    const states = stores.sheets.ofCourse(course.id).map((sheet) => sheetStanding(sheet, view, now, stores))
+    const states = stores.sheets
+      .ofCourse(course.id)
+      .map((sheet) => sheetStanding(sheet, view, now, stores))
+      .sort((a, b) => ORDER.indexOf(a.stub.state) - ORDER.indexOf(b.stub.state))
     courses.push({ ...view, sheets: states.map(({ stub }) => stub) })
     waiting.push(...waitingIn(view, states))
   }
   return { now, courses, waiting }
 }
+
+/** Sheets stand in this order: what runs first, what is over last. */
+const ORDER: readonly SheetState[] = ['open', 'scheduled', 'draft', 'closed', 'archived']
 
 interface Standing {
   stub: SheetStub
@@ -87,7 +93,10 @@ function sheetStanding(
   })
   const low = groups.filter(({ id, floor }) => (counts.get(id) ?? 0) < floor)
   const nameOf = (id: number | null) => (id === null ? null : (names.get(id) ?? null))
-  const distinct = (ids: (number | null)[]) => [...new Set(ids.map(nameOf))].filter((name) => name !== null)
+  const distinct = (ids: (number | null)[]) => {
+    const named = [...new Set(ids.map(nameOf))].filter((name) => name !== null)
+    return named.length === names.size ? [] : named
+  }
   return {
     stub: {
       code: sheet.code,

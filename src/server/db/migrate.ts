@@ -9,9 +9,9 @@ const FOLDER = fileURLToPath(new URL('./migrations/', import.meta.url))
  * Runs the numbered migrations that the database has not seen, each in one transaction, forward only.
  * A file that already holds data is copied first, as `<file>.before-<number>`.
  */
-export function migrate(db: Db, file: string): void {
+export function migrate(db: Db, file: string, steps = migrations()): void {
   const version = db.pragma('user_version', { simple: true }) as number
-  const pending = migrations().filter(({ number }) => number > version)
+  const pending = steps.filter(({ number }) => number > version)
   const first = pending[0]
   if (!first) return
   if (version > 0 && file !== ':memory:') {
@@ -26,7 +26,12 @@ export function migrate(db: Db, file: string): void {
   }
 }
 
-function migrations(): { number: number; sql: string }[] {
+interface Migration {
+  number: number
+  sql: string
+}
+
+function migrations(): Migration[] {
   return readdirSync(FOLDER)
     .filter((name) => /^\d{4}-.+\.sql$/.test(name))
     .sort()

@@ -23,7 +23,7 @@ export function FindBox({ sheet }: { sheet?: SheetHead }) {
   }, [])
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="flex min-h-8 w-64 items-center justify-between gap-2 rounded-field border border-line-strong bg-surface px-3 text-faint hover:border-open max-sm:size-11 max-sm:justify-center">
+      <Dialog.Trigger className="flex h-8 w-72 items-center whitespace-nowrap justify-between gap-2 rounded-field border border-line-strong bg-surface px-3 text-faint hover:border-open max-sm:h-11 max-sm:w-auto max-sm:justify-center">
         <span className="max-sm:sr-only">Find a person, topic or action</span>
         <span className="max-sm:hidden">
           <Key>Ctrl K</Key>

@@ -13,12 +13,15 @@ export function SheetFrame({
   sheet,
   note,
   aside,
+  fit = false,
   children,
 }: {
   sheet: SheetHead
   /** Said after the state, e.g. that everything is saved. */
   note?: ReactNode
   aside?: ReactNode
+  /** Whether the stage fits itself into the window. */
+  fit?: boolean
   children: ReactNode
 }) {
   const now = useNow()
@@ -30,6 +33,7 @@ export function SheetFrame({
   const course = `${sheet.course.courseCode} ${sheet.course.title}`
   return (
     <Frame
+      fit={fit}
       title={sheet.title}
       crumbs={[{ label: course, to: '/' }, { label: sheet.title }]}
       find={<FindBox sheet={sheet} />}

@@ -54,7 +54,7 @@ export function ButtonLink({ to, look, size, children }: Looks & { to: string; c
 /** The key that does the same, shown beside a label. */
 export function Key({ children }: { children: ReactNode }) {
   return (
-    <kbd className="rounded border border-line-strong bg-canvas px-1.5 font-sans text-xs font-semibold text-soft">
+    <kbd className="whitespace-nowrap rounded border border-line-strong bg-canvas px-1.5 font-sans text-xs font-semibold text-soft">
       {children}
     </kbd>
   )

@@ -8,24 +8,29 @@ export interface Crumb {
   to?: string
 }
 
+const FITTED = 'lg:[@media(min-height:44rem)]:h-dvh'
+
 /** The bar above every page and the page below it. The last crumb is where one is. */
 export function Frame({
   title,
   crumbs = [],
   find,
+  fit = false,
   children,
 }: {
   /** The page's name, for the browser. */
   title: string
   crumbs?: readonly Crumb[]
   find?: ReactNode
+  /** Whether the page fits itself into the window where that is large enough, and scrolls inside. */
+  fit?: boolean
   children: ReactNode
 }) {
   useEffect(() => {
     document.title = title === '' ? 'Haplon' : `${title} · Haplon`
   }, [title])
   return (
-    <div className="flex min-h-dvh flex-col">
+    <div className={`flex min-h-dvh flex-col ${fit ? FITTED : ''}`}>
       <a
         href="#page"
         className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-surface focus:px-4 focus:py-2"

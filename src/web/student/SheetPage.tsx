@@ -63,7 +63,12 @@ function Sheet({
   const found = (roomOnly ? withRoom : view.groups).filter(({ title, brief, place }) =>
     matches(typed ?? '', title, brief, place),
   )
-  const shown = [...found.filter((group) => group === own), ...found.filter((group) => group !== own)]
+  // Full groups stand last, as they were when the page came: nothing jumps while somebody reads.
+  const [fullAtFirst] = useState(
+    () => new Set(view.groups.filter((g) => g.taken >= g.seats).map(({ code }) => code)),
+  )
+  const place = (group: StudentGroup) => (group === own ? 0 : fullAtFirst.has(group.code) ? 2 : 1)
+  const shown = found.toSorted((a, b) => place(a) - place(b))
 
   const titleOf = (code: string) => view.groups.find((group) => group.code === code)?.title ?? ''
   const claim = async (ask: ClaimAsk<string>, undo?: ClaimAsk<string>) => {

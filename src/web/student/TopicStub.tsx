@@ -29,6 +29,8 @@ export function TopicStub({
   const own = mates !== null
   const left = Math.max(0, seats - taken)
   const full = left === 0
+  const waiting = again ? 'Trying again…' : 'One moment…'
+  const label = busy ? waiting : moving ? 'Move here' : 'Take a seat'
   return (
     <article
       aria-label={title}
@@ -57,23 +59,15 @@ export function TopicStub({
             {full ? 'Full' : left === 1 ? '1 seat left' : `${left} seats left`}
           </span>
         </span>
-        {!own && open && (
+        {!own && open && !full && (
           <Button
             size="touch"
             look={moving ? 'plain' : 'main'}
-            disabled={full || anyBusy}
+            disabled={anyBusy}
             busy={busy}
             onClick={onTake}
           >
-            {busy
-              ? again
-                ? 'Trying again…'
-                : 'One moment…'
-              : full
-                ? 'Full'
-                : moving
-                  ? 'Move here'
-                  : 'Take a seat'}
+            {label}
           </Button>
         )}
         {own && (

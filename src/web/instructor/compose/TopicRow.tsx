@@ -65,7 +65,7 @@ export function TopicRow({
       style={{ transform: CSS.Translate.toString(transform), transition }}
       className={`border-b border-line bg-surface ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
     >
-      <div className={`${COLUMNS} py-1`}>
+      <div className={`${COLUMNS} py-0.5`}>
         {mayEdit ? (
           <button
             type="button"
@@ -84,13 +84,13 @@ export function TopicRow({
           <input
             {...field('title', title, 'Title')}
             maxLength={LIMITS.title}
-            className={`${PLAIN} font-semibold`}
+            className={`${PLAIN} h-6 font-semibold`}
           />
           <textarea
             {...field('brief', brief, 'Brief')}
             rows={1}
             placeholder={mayEdit ? 'What the group would do' : ''}
-            className={`${PLAIN} block max-h-32 resize-none text-sm text-soft [field-sizing:content]`}
+            className={`${PLAIN} block max-h-32 resize-none text-sm leading-snug text-soft [field-sizing:content]`}
           />
         </div>
         <Figure kept={seats} field={field('seats', seats, 'Seats')} common={common.seats} />

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { msOf } from '../../../core/instant.ts'
 import { sayLength } from '../../../core/window.ts'
-import { localTimeOf } from '../../../core/zone.ts'
+import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import type { Fault } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { BOX, FieldFrame } from '../../kit/Field.tsx'
@@ -18,7 +18,7 @@ export function WindowFields({ view, change }: { view: ComposeView; change: Chan
         instant={opensAt}
         view={view}
         path="opensAt"
-        hint={opensAt ? null : 'Left empty, it opens when it is published.'}
+        hint={opensAt ? sayInstant(opensAt, view.course.zone) : 'Left empty, it opens when it is published.'}
         keep={(local, which) => change({ opensAt: local, ...(which && { whichOpens: which }) })}
       />
       <End
@@ -26,7 +26,7 @@ export function WindowFields({ view, change }: { view: ComposeView; change: Chan
         instant={closesAt}
         view={view}
         path="closesAt"
-        hint={closesAt ? null : 'Needed before the sheet can be published.'}
+        hint={closesAt ? sayInstant(closesAt, view.course.zone) : 'Needed before the sheet can be published.'}
         keep={(local, which) => change({ closesAt: local, ...(which && { whichCloses: which }) })}
       />
       <p className="text-sm text-faint">
@@ -49,7 +49,7 @@ function End({
   instant: string | null
   view: ComposeView
   path: 'opensAt' | 'closesAt'
-  hint: string | null
+  hint: string
   keep: (local: string | null, which?: 'first' | 'second') => Promise<Fault | null>
 }) {
   const kept = instant === null ? '' : localTimeOf(instant, view.course.zone)

@@ -5,8 +5,7 @@ const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` :
 /** Something that waits, in words, and where to go for it. */
 export function waitingWords(item: WaitingItem): { what: string; where: string; to: string } {
   const { kind, count, course, sheet, sheetTitle, sections } = item
-  const mostly =
-    sections.length === 1 ? `, ${sections[0]}` : sections.length > 1 ? `, in ${sections.join(', ')}` : ''
+  const mostly = sections.length > 0 ? `, ${sections.join(', ')}` : ''
   const where = `${sheetTitle ?? ''}${mostly}`
   switch (kind) {
     case 'under-floor':

@@ -27,7 +27,7 @@ export function GroupPanel({
   return (
     <aside
       aria-label="Group"
-      className="w-72 border-l border-line bg-surface px-4 py-3 max-lg:w-auto max-lg:border-t"
+      className="w-72 overflow-auto border-l border-line bg-surface px-4 py-3 max-lg:w-auto max-lg:border-t"
     >
       <div className="flex items-start justify-between gap-2">
         <div>

@@ -26,6 +26,7 @@ export function RunPage() {
   }
   return (
     <SheetFrame
+      fit
       sheet={view}
       note={
         live === 'reconnecting' && <output className="text-sun-ink">· connection lost, trying again</output>

@@ -44,7 +44,7 @@ export function SeatField({
     if (pointedTopic) row.current?.scrollIntoView({ block: 'center' })
   }, [pointedTopic])
   return (
-    <div className="relative min-h-0 overflow-auto bg-surface lg:max-h-[calc(100dvh-24rem)] lg:min-h-[27rem]">
+    <div className="relative min-h-0 overflow-auto bg-surface">
       <table className="w-full min-w-max border-collapse">
         <caption className="sr-only">Groups by topic{view.sections.length > 0 ? ' and section' : ''}</caption>
         <thead className="sticky top-0 z-10 bg-surface">
@@ -89,7 +89,7 @@ export function SeatField({
               ref={topic.code === pointedTopic ? row : undefined}
               className={`border-b border-line ${topic.code === pointedTopic ? 'bg-seat-soft' : ''}`}
             >
-              <th scope="row" className="max-w-60 truncate px-3 py-1.5 text-left font-semibold">
+              <th scope="row" className="max-w-60 truncate px-3 py-1 text-left font-semibold">
                 {topic.title}
               </th>
               {columns.map((section) => {
@@ -176,7 +176,7 @@ function GroupCell({
       aria-pressed={picked}
       aria-label={`${label}: ${taken} of ${seats} seats taken${said && `, ${said}`}`}
       onClick={() => onPick(picked ? null : group.code)}
-      className={`flex min-h-[2.125rem] w-full items-center justify-between gap-3 px-3 text-left hover:bg-canvas ${
+      className={`flex min-h-[2.0625rem] w-full items-center justify-between gap-3 px-3 text-left hover:bg-canvas ${
         picked ? 'bg-seat-soft outline-2 -outline-offset-2 outline-seat hover:bg-seat-soft' : ''
       }`}
     >

@@ -7,7 +7,7 @@ export function TallyColumn({ tally, floors }: { tally: Tally; floors: readonly 
   return (
     <section
       aria-label="Tally"
-      className="border-r border-line px-[1.125rem] py-4 max-lg:border-r-0 max-lg:border-b"
+      className="overflow-auto border-r border-line px-[1.125rem] py-4 max-lg:border-r-0 max-lg:border-b"
     >
       <p aria-live="polite" className="flex items-center gap-3">
         <strong

@@ -34,7 +34,7 @@ export function Tray({ view, tally, pointed }: { view: RunView; tally: Tally; po
     )
   }
   return (
-    <section aria-labelledby="tray" className="border-t border-line bg-ember-soft px-5 py-3">
+    <section aria-labelledby="tray" className="shrink-0 border-t border-line bg-ember-soft px-5 py-2.5">
       <div className="flex flex-wrap items-center gap-2">
         <h2 id="tray" className="mr-1 text-lg">
           No group yet
@@ -68,11 +68,11 @@ export function Tray({ view, tally, pointed }: { view: RunView; tally: Tally; po
           className={`${BOX} ml-auto min-h-8 max-w-60 max-sm:ml-0`}
         />
       </div>
-      <ul className="mt-2.5 flex max-h-[9.5rem] flex-wrap gap-1.5 overflow-auto">
+      <ul className="mt-2.5 flex max-h-[6.75rem] flex-wrap gap-1.5 overflow-auto">
         {shown.map(({ code, name, section: own }) => (
           <li
             key={code}
-            className={`flex items-center gap-2 rounded-field border bg-surface px-2.5 py-0.5 ${
+            className={`flex items-center gap-2 rounded-field border bg-surface px-2.5 py-px ${
               code === pointed ? 'border-seat outline-2 outline-seat' : 'border-line-strong'
             }`}
           >

@@ -1,4 +1,4 @@
-import { useMemo } from 'react'
+import { useId, useMemo } from 'react'
 import type { SheetHead } from '../../../contract/sheets.ts'
 import { HOUR, instantFromMs, msOf } from '../../../core/instant.ts'
 import { dayStarts, sayDay, sayInstant } from '../../../core/zone.ts'
@@ -21,6 +21,7 @@ export function WindowRuler({ sheet, seats }: { sheet: SheetHead; seats: readonl
     ),
   )
   const curve = useMemo(() => curveOf(seats, span), [seats, span])
+  const clip = useId()
   if (!opensAt && !closesAt) return null
   const left = opensAt ? x(opensAt) : 0
   const right = closesAt ? x(closesAt) : WIDTH
@@ -37,7 +38,10 @@ export function WindowRuler({ sheet, seats }: { sheet: SheetHead; seats: readonl
       className="mb-2 h-[3.875rem] w-[38.75rem] max-w-full max-lg:hidden"
     >
       <rect x={left} y="6" width={Math.max(0, right - left)} height={BASE - 6} className="fill-moss-soft" />
-      <path d={curve} className="fill-seat" opacity="0.85" />
+      <clipPath id={clip}>
+        <rect x={left} y="0" width={Math.max(0, right - left)} height={BASE} />
+      </clipPath>
+      <path d={curve} clipPath={`url(#${clip})`} className="fill-seat" opacity="0.85" />
       <line x1="0" x2={WIDTH} y1={BASE} y2={BASE} className="stroke-line-strong" strokeWidth="1.5" />
       {opensAt && <rect x={left - 3.5} y="9" width="7" height={BASE - 11} rx="2" className="fill-moss" />}
       {closesAt && <rect x={right - 3.5} y="9" width="7" height={BASE - 11} rx="2" className="fill-moss" />}

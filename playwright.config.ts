@@ -1,0 +1,39 @@
+import { defineConfig } from '@playwright/test'
+
+const port = 4830
+
+export default defineConfig({
+  testDir: 'tests/e2e',
+  outputDir: 'test-results',
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  workers: 1,
+  reporter: process.env.HAPLON_E2E_JSON
+    ? [['list'], ['json', { outputFile: process.env.HAPLON_E2E_JSON }]]
+    : 'list',
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    locale: 'en-GB',
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  webServer: {
+    command: 'node --enable-source-maps dist/server/demo.js',
+    url: `http://127.0.0.1:${port}/healthz`,
+    env: { PORT: String(port), HAPLON_DB: 'test-results/e2e.db' },
+    reuseExistingServer: false,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 5_000 },
+  },
+})

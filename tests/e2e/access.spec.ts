@@ -1,0 +1,109 @@
+import { expect, type Page, test } from '@playwright/test'
+import { enterAs, INSTRUCTOR, sample, studentsOf, TUTOR_AND_INSTRUCTOR } from './people.ts'
+
+async function signInByCode(page: Page, email: string) {
+  await page.getByLabel('Email address').fill(email)
+  await page.getByRole('button', { name: 'Send me a code' }).click()
+  await expect(page.getByRole('heading', { name: 'Type the code' })).toBeVisible()
+  const { mails } = (await (await page.request.get('/api/outbox')).json()) as {
+    mails: { to: string; subject: string }[]
+  }
+  const mail = mails.find(({ to }) => to === email)
+  await page.getByLabel('Code from the mail').fill(/\d{6}/.exec(mail!.subject)![0])
+  await page.getByRole('button', { name: 'Sign in' }).click()
+}
+
+test('a sheet’s link, followed signed out, leads through sign-in back to the sheet', async ({
+  page,
+  browser,
+  context,
+}) => {
+  const instructor = await enterAs(browser, INSTRUCTOR)
+  await instructor.goto('/')
+  await instructor
+    .getByRole('link', { name: /Culture benches/ })
+    .first()
+    .click()
+  await instructor.getByRole('link', { name: 'Compose' }).click()
+  const address = (await instructor.getByRole('link', { name: /\/s\// }).getAttribute('href'))!
+
+  const [student] = await studentsOf(context, 'FERM 210')
+  await page.goto(address)
+  await expect(page).toHaveURL(/\/sign-in\?next=/)
+  await page.getByLabel('Email address').fill('not an address')
+  await page.getByRole('button', { name: 'Send me a code' }).click()
+  await expect(page.getByText('That is not an email address')).toBeVisible()
+  await signInByCode(page, student!.email)
+  await expect(page.getByRole('heading', { name: 'Culture benches' })).toBeVisible()
+  await expect(page).toHaveURL(/\/sheets\//)
+
+  await page.getByRole('button', { name: /Menu of/ }).click()
+  await page.getByRole('menuitem', { name: 'Sign out' }).click()
+  await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()
+
+  const stranger = (await sample(context)).find(({ roles }) => roles === 'student in SENS 105')
+  const other = await enterAs(browser, stranger!.email)
+  await other.goto(address)
+  await expect(other.getByRole('alert')).toContainText('is not on its roster')
+  await expect(other.getByRole('link', { name: INSTRUCTOR })).toBeVisible()
+})
+
+test('a wrong code is refused beside its field, whoever asks', async ({ page }) => {
+  await page.goto('/sign-in')
+  await page.getByLabel('Email address').fill('nobody@elsewhere.example')
+  await page.getByRole('button', { name: 'Send me a code' }).click()
+  await page.getByLabel('Code from the mail').fill('000000')
+  await page.getByRole('button', { name: 'Sign in' }).click()
+  await expect(page.getByText('That code is wrong, used up or older')).toBeVisible()
+})
+
+test('somebody who is tutor here, instructor there sees both, and may write only where he may', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, TUTOR_AND_INSTRUCTOR)
+  await page.goto('/')
+  const ferm = page.getByRole('region', { name: /FERM 210/ })
+  await expect(ferm.getByRole('button', { name: 'New sheet' })).toHaveCount(0)
+  await expect(
+    page.getByRole('region', { name: /SENS 105/ }).getByRole('button', { name: 'New sheet' }),
+  ).toBeVisible()
+  await ferm.getByRole('link', { name: /Tasting panel slots/ }).click()
+  await expect(page.getByRole('textbox', { name: 'Title of Bitter end' })).not.toBeEditable()
+  await expect(page.getByRole('button', { name: 'Publish…' })).toHaveCount(0)
+})
+
+test('an instructor adds a course and brings in its roster', async ({ browser }) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await page.goto('/courses/new')
+  await page.getByLabel('Course code').fill('BREW 300')
+  await page.getByRole('button', { name: 'Add the course' }).click()
+  await expect(page.getByText('The title is missing.')).toBeVisible()
+  await page.getByLabel('Title').fill('Grain and Hops')
+  await page.getByLabel('Time zone').selectOption('Europe/Lisbon')
+  for (const [i, name] of ['Mon lab', 'mon LAB'].entries()) {
+    await page.getByRole('button', { name: 'Add a section' }).click()
+    await page.getByRole('textbox', { name: `Section ${i + 1}` }).fill(name)
+  }
+  await page.getByRole('button', { name: 'Add the course' }).click()
+  await expect(page.getByText('stands twice')).toBeVisible()
+  await page.getByRole('textbox', { name: 'Section 2' }).fill('Fri lab')
+  await page.getByRole('button', { name: 'Add the course' }).click()
+
+  await expect(page.getByRole('heading', { name: 'Roster', exact: true })).toBeVisible()
+  const csv =
+    'SECTION;E-Mail;Name\nmon lab;a@school.example;Ana Šarić\nSun lab;b@school.example;Bo Lund\nFri lab;nowhere;Cy Reed\n'
+  // As a spreadsheet saves it: UTF-16 with its mark.
+  const file = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from(csv, 'utf16le')])
+  await page
+    .getByLabel('Choose a file')
+    .setInputFiles({ name: 'roster.csv', mimeType: 'text/csv', buffer: file })
+  await expect(page.getByText('The course has no such section; it has Mon lab and Fri lab.')).toBeVisible()
+  await expect(page.getByText('This is not an email address')).toBeVisible()
+  await page.getByRole('button', { name: 'Bring in 1 person, leave out 2 wrong' }).click()
+  await expect(page.getByRole('rowheader', { name: 'Ana Šarić' })).toBeVisible()
+
+  await page.getByRole('button', { name: 'Bring in a roster file' }).click()
+  await page.getByLabel('Roster as text').fill('nothing here')
+  await page.getByRole('button', { name: 'See what would change' }).click()
+  await expect(page.getByText('The first line must name the columns')).toBeVisible()
+})

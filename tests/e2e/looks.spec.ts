@@ -1,0 +1,82 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { expect, type Page, test } from '@playwright/test'
+import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+/** What axe finds wrong on the page, as lines to read. */
+async function faults(page: Page): Promise<string[]> {
+  await page.evaluate(AXE)
+  return page.evaluate(async () => {
+    type Found = { violations: { id: string; nodes: { html: string }[] }[] }
+    const axe = (window as unknown as { axe: { run: () => Promise<Found> } }).axe
+    const { violations } = await axe.run()
+    return violations.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 140)}`))
+  })
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`axe finds nothing on the instructor’s views, ${colorScheme}`, async ({ browser }) => {
+    const page = await enterAs(browser, INSTRUCTOR, { colorScheme })
+    const look = async (name: string, ready: () => Promise<unknown>) => {
+      await ready()
+      expect(await faults(page), name).toEqual([])
+    }
+    await page.goto('/')
+    const benches = page.getByRole('link', { name: /Culture benches/ }).first()
+    await look('courses', () => benches.waitFor())
+    await benches.click()
+    await look('run', () => page.getByRole('heading', { name: 'No group yet' }).waitFor())
+    await page.getByRole('button', { name: /Tempeh, Wed lab/ }).click()
+    await page.getByRole('radio', { name: 'Names' }).click()
+    await look('run with a group', () => page.getByRole('complementary', { name: 'Group' }).waitFor())
+    await page.keyboard.press('Control+k')
+    await look('find', () => page.getByRole('dialog').getByRole('combobox').waitFor())
+    await page.keyboard.press('Escape')
+    await page.getByRole('link', { name: 'Compose' }).click()
+    await look('compose', () => page.getByRole('region', { name: 'Seats check' }).waitFor())
+    await page.goto('/')
+    await page.getByRole('link', { name: 'Roster' }).first().click()
+    await look('roster', () => page.getByRole('region', { name: 'People' }).waitFor())
+    await page.getByRole('button', { name: 'Bring in a roster file' }).click()
+    await page
+      .getByLabel('Roster as text')
+      .fill('name,email,section\nNew One,new@s.example,Tue lab\nWrong,wrong,Fri lab')
+    await page.getByRole('button', { name: 'See what would change' }).click()
+    await look('roster preview', () =>
+      page.getByText('lines wrong', { exact: false }).or(page.getByText('line wrong')).first().waitFor(),
+    )
+    await page.goto('/courses/new')
+    await look('new course', () => page.getByLabel('Course code').waitFor())
+  })
+
+  test(`axe finds nothing on the student’s views, ${colorScheme}`, async ({ browser, context }) => {
+    const [first] = await studentsOf(context, 'FERM 210')
+    const page = await enterAs(browser, first!.email, { colorScheme, viewport: PHONE })
+    await page.goto('/')
+    const benches = page.getByRole('link', { name: /Culture benches/ })
+    await benches.first().waitFor()
+    expect(await faults(page), 'home').toEqual([])
+    await benches.first().click()
+    await page.getByRole('article').first().waitFor()
+    expect(await faults(page), 'sheet').toEqual([])
+    await page.goto('/door')
+    await page.getByLabel(/Find one of/).waitFor()
+    expect(await faults(page), 'door').toEqual([])
+    await page.context().clearCookies()
+    await page.goto('/sign-in')
+    await page.getByLabel('Email address').waitFor()
+    expect(await faults(page), 'sign in').toEqual([])
+  })
+}
+
+test('nothing is cut off on a narrow phone', async ({ browser, context }) => {
+  const [first] = await studentsOf(context, 'FERM 210')
+  const page = await enterAs(browser, first!.email, { viewport: { width: 320, height: 640 } })
+  for (const path of ['/', '/sign-in', '/door']) {
+    await page.goto(path)
+    await page.waitForLoadState('networkidle')
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(320)
+  }
+})

@@ -1,0 +1,142 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { RunView, StudentSheet } from '../../src/contract/seats.ts'
+import {
+  type Client,
+  claim,
+  type Harness,
+  must,
+  type School,
+  setUpSchool,
+  startHarness,
+  studentEmail,
+} from './harness.ts'
+
+let harness: Harness
+let school: School
+const open: Stream[] = []
+beforeEach(async () => {
+  harness = await startHarness()
+  school = await setUpSchool(harness, { students: { '': 6 }, topics: ['Tempeh', 'Kefir'] })
+})
+afterEach(async () => {
+  for (const stream of open.splice(0)) stream.stop()
+  await harness.end()
+})
+
+interface Told {
+  event: string
+  id: number
+  data: unknown
+}
+interface Stream {
+  next(): Promise<Told>
+  stop(): void
+}
+
+/** Reads a sheet's stream as a browser would. */
+async function listen(client: Client, since: number, lastEventId?: number): Promise<Stream> {
+  const stop = new AbortController()
+  const response = await fetch(`${harness.address}/api/sheets/${school.sheet}/live?since=${since}`, {
+    signal: stop.signal,
+    headers: {
+      Cookie: client.cookie,
+      ...(lastEventId !== undefined && { 'Last-Event-ID': String(lastEventId) }),
+    },
+  })
+  const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader()
+  let text = ''
+  const stream: Stream = {
+    async next() {
+      for (;;) {
+        const end = text.indexOf('\n\n')
+        if (end < 0) {
+          const { value, done } = await reader.read()
+          if (done) throw new Error('the stream ended')
+          text += value
+          continue
+        }
+        const fields = text
+          .slice(0, end)
+          .split('\n')
+          .map((line) => line.split(/:\s?(.*)/s))
+        text = text.slice(end + 2)
+        const field = (name: string) => fields.find(([key]) => key === name)?.[1]
+        const [event, data] = [field('event'), field('data')]
+        if (event && data) return { event, id: Number(field('id')), data: JSON.parse(data) }
+      }
+    },
+    stop: () => stop.abort(),
+  }
+  open.push(stream)
+  return stream
+}
+
+const student = (n: number) => harness.as(studentEmail('', n))
+const take = (n: number, topic: string) =>
+  claim(student(n), school.sheet, { kind: 'take', to: school.groups[topic] })
+
+describe('the stream of a sheet', () => {
+  it('tells students how many sit where, and staff who', async () => {
+    const { rev } = await must<RunView>(school.owner.get(`/api/sheets/${school.sheet}/run`))
+    const [forStudent, forStaff] = [await listen(student(5), rev), await listen(school.owner, rev)]
+    await take(0, 'Tempeh')
+    const told = await forStudent.next()
+    expect(told).toMatchObject({
+      event: 'counts',
+      data: { groups: [{ code: school.groups.Tempeh, taken: 1 }] },
+    })
+    const run = await must<RunView>(school.owner.get(`/api/sheets/${school.sheet}/run`))
+    expect(await forStaff.next()).toMatchObject({
+      event: 'seats',
+      id: run.rev,
+      data: { changes: [{ person: run.seats[0]!.person, from: null, to: school.groups.Tempeh }] },
+    })
+    expect(Object.keys(told.data as object)).toEqual(['groups'])
+  })
+
+  it('gathers what happens together into one message', async () => {
+    const { rev } = await must<StudentSheet>(student(5).get(`/api/sheets/${school.sheet}/student`))
+    const stream = await listen(student(5), rev)
+    await Promise.all([take(0, 'Tempeh'), take(1, 'Tempeh'), take(2, 'Kefir')])
+    const { data } = await stream.next()
+    expect(
+      (data as { groups: { code: string; taken: number }[] }).groups.sort((a, b) => a.taken - b.taken),
+    ).toEqual([
+      { code: school.groups.Kefir, taken: 1 },
+      { code: school.groups.Tempeh, taken: 2 },
+    ])
+  })
+
+  it('goes on where a reader left off', async () => {
+    const { rev } = await must<StudentSheet>(student(5).get(`/api/sheets/${school.sheet}/student`))
+    const first = await listen(student(5), rev)
+    await take(0, 'Tempeh')
+    const { id } = await first.next()
+    first.stop()
+    await take(1, 'Kefir')
+    const again = await listen(student(5), rev, id)
+    expect((await again.next()).data).toEqual({ groups: [{ code: school.groups.Kefir, taken: 1 }] })
+  })
+
+  it('asks for a fresh view when the sheet or the roster changed', async () => {
+    const { rev } = await must<RunView>(school.owner.get(`/api/sheets/${school.sheet}/run`))
+    const stream = await listen(student(5), rev)
+    await must(school.owner.patch(`/api/sheets/${school.sheet}`, { title: 'Benches' }))
+    expect((await stream.next()).event).toBe('refresh')
+    const csv = 'name,email\nNew One,new@school.example'
+    await must(school.owner.post(`/api/courses/${school.course}/roster/import`, { csv, skipFaults: false }))
+    expect((await stream.next()).event).toBe('refresh')
+  })
+
+  it('ends when the server stops', async () => {
+    const stream = await listen(student(5), 0)
+    const ended = stream.next().then(
+      () => ended2(),
+      () => 'ended',
+    )
+    const ended2 = async (): Promise<string> => stream.next().then(ended2, () => 'ended')
+    await harness.stop()
+    expect(await ended).toBe('ended')
+    harness = await startHarness()
+  })
+})

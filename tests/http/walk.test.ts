@@ -1,0 +1,157 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import * as access from '../../src/contract/access.ts'
+import * as courses from '../../src/contract/courses.ts'
+import * as live from '../../src/contract/live.ts'
+import * as roster from '../../src/contract/roster.ts'
+import { fill, type Route } from '../../src/contract/route.ts'
+import * as seats from '../../src/contract/seats.ts'
+import * as sheets from '../../src/contract/sheets.ts'
+import { type Client, type Harness, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
+
+/**
+ * Who is let in where, written down a second time and independently of the contract: a route that is missing
+ * here, or that lets in somebody else, fails.
+ * s stranger, o student of another course, u student, t tutor, i instructor, a address that may add courses
+ */
+const LET_IN: Record<string, string> = {
+  'GET /api/about': 'soutia',
+  'POST /api/access/codes': 'soutia',
+  'POST /api/access/session': 'soutia',
+  'GET /api/me': 'outia',
+  'DELETE /api/access/session': 'outia',
+  'GET /api/courses': 'outia',
+  'POST /api/courses': 'a',
+  'GET /api/courses/:course': 'ti',
+  'GET /api/courses/:course/roster': 'ti',
+  'POST /api/courses/:course/roster/preview': 'i',
+  'POST /api/courses/:course/roster/import': 'i',
+  'POST /api/courses/:course/sheets': 'i',
+  'GET /api/sheets/:sheet/compose': 'ti',
+  'PATCH /api/sheets/:sheet': 'i',
+  'POST /api/sheets/:sheet/publish': 'i',
+  'POST /api/sheets/:sheet/topics': 'i',
+  'PATCH /api/sheets/:sheet/topics/:topic': 'i',
+  'POST /api/sheets/:sheet/topics/:topic/remove': 'i',
+  'POST /api/sheets/:sheet/topics/:topic/restore': 'i',
+  'PUT /api/sheets/:sheet/topics/order': 'i',
+  'GET /api/links/:link': 'utia',
+  'GET /api/home': 'outia',
+  'GET /api/sheets/:sheet/student': 'u',
+  'GET /api/sheets/:sheet/run': 'ti',
+  'POST /api/sheets/:sheet/claims': 'u',
+  'GET /api/sheets/:sheet/live': 'uti',
+}
+
+const isRoute = (value: unknown): value is Route =>
+  typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'who' in value
+const ROUTES = [access, courses, roster, sheets, seats, live].flatMap((part) =>
+  Object.values(part).filter(isRoute),
+)
+
+let harness: Harness
+let school: School
+let draft: School
+let topic: string
+let topicId: number
+let link: string
+beforeAll(async () => {
+  harness = await startHarness()
+  const plan = { sections: ['Tue lab'], students: { 'Tue lab': 2 }, topics: ['Tempeh', 'Kefir'] }
+  school = await setUpSchool(harness, plan)
+  draft = await setUpSchool(harness, { ...plan, publish: false })
+  const csv = 'name,email,section,role\nIda,instructor@school.example,,instructor'
+  await school.owner.post(`/api/courses/${school.course}/roster/import`, { csv, skipFaults: false })
+  const other = await setUpSchool(harness, { students: { '': 1 }, topics: ['Miso'] })
+  expect(other.course).not.toBe(school.course)
+  const sheet = harness.stores.sheets.byCode(school.sheet)!
+  const first = harness.stores.sheets.topics(sheet.id)[0]!
+  topic = first.code
+  topicId = first.id
+  link = sheet.link
+})
+afterAll(() => harness.end())
+
+const PEOPLE: Record<string, () => Client> = {
+  s: () => harness.stranger,
+  o: () => harness.as(studentEmail('', 0)),
+  u: () => harness.as(studentEmail('Tue lab', 0)),
+  t: () => harness.as('tutor@school.example'),
+  i: () => harness.as('instructor@school.example'),
+  a: () => harness.as('owner@school.example'),
+}
+
+/** The status only: a stream is not read to its end. */
+async function statusOf(client: Client, { method, path }: Route, sheet: string): Promise<number> {
+  const url = fill(path as '/:course/:sheet/:topic/:link', { course: school.course, sheet, topic, link })
+  const stop = new AbortController()
+  const response = await fetch(`${harness.address}${url}`, {
+    method,
+    signal: stop.signal,
+    headers: {
+      Origin: harness.address,
+      'Content-Type': 'application/json',
+      ...(client.cookie && { Cookie: client.cookie }),
+    },
+    ...(method !== 'GET' && { body: '{}' }),
+  })
+  stop.abort()
+  return response.status
+}
+
+/** Let in means: past the access check. What the empty body then lacks is another matter. */
+const letIn = (status: number) => ![401, 403, 404].includes(status)
+
+describe('the walk over all routes', () => {
+  it('knows every route there is', () => {
+    expect(ROUTES.map(({ method, path }) => `${method} ${path}`).sort()).toEqual(Object.keys(LET_IN).sort())
+  })
+
+  it.each(ROUTES.map((route) => ({ name: `${route.method} ${route.path}`, route })))(
+    '$name',
+    async ({ name, route }) => {
+      const found: string[] = []
+      for (const [letter, person] of Object.entries(PEOPLE)) {
+        harness.stores.sheets.restoreTopic(topicId)
+        const status = await statusOf(person(), route, school.sheet)
+        if (letIn(status)) found.push(letter)
+        else if (letter === 's') expect(status).toBe(401)
+      }
+      // The owner is instructor of this course too.
+      const expected = LET_IN[name]!
+      const withOwner = expected.includes('i') && !expected.includes('a') ? `${expected}a` : expected
+      expect(found.join('')).toBe(withOwner)
+    },
+  )
+
+  it('answers those outside a course as if it did not exist', async () => {
+    for (const route of ROUTES.filter(({ path }) => /:course|:sheet/.test(path))) {
+      expect(await statusOf(PEOPLE.o!(), route, school.sheet), `${route.method} ${route.path}`).toBe(404)
+    }
+  })
+
+  it('keeps a draft from students as if it did not exist', async () => {
+    for (const route of ROUTES.filter(({ path }) => path.includes(':sheet'))) {
+      expect(await statusOf(PEOPLE.u!(), route, draft.sheet), `${route.method} ${route.path}`).toBe(404)
+    }
+    const draftLink = harness.stores.sheets.byCode(draft.sheet)!.link
+    expect((await PEOPLE.u!().get(`/api/links/${draftLink}`)).status).toBe(404)
+    expect((await PEOPLE.i!().get(`/api/links/${draftLink}`)).status).toBe(404)
+  })
+
+  it('tells somebody who is not on the roster so, with whom to ask', async () => {
+    const answer = await PEOPLE.o!().get(`/api/links/${link}`)
+    expect(answer).toMatchObject({
+      status: 403,
+      body: {
+        code: 'not-on-roster',
+        contacts: expect.arrayContaining([{ name: 'Ida', email: 'instructor@school.example' }]),
+      },
+    })
+    expect((answer.body as { detail: string }).detail).toContain(studentEmail('', 0))
+  })
+
+  it('has no door and no outbox outside the demo', async () => {
+    for (const path of ['/api/door', '/api/outbox']) expect((await PEOPLE.a!().get(path)).status).toBe(404)
+    expect((await PEOPLE.a!().post('/api/door', { email: 'instructor@school.example' })).status).toBe(404)
+  })
+})
