@@ -38,7 +38,7 @@ async function suite(name, report, work, read) {
 
 await ensureDependencies()
 mkdirSync(results, { recursive: true })
-for (const part of ['core', 'server', 'web']) {
+for (const part of ['core', 'server', 'web', 'e2e']) {
   await check(`types of ${part}`, () => run(bin('tsc'), ['-p', `tsconfig.${part}.json`]))
 }
 await check('lint and format', () => run(bin('biome'), ['check', '--error-on-warnings', '.']))

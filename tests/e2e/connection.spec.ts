@@ -11,7 +11,7 @@ test('a page that lost its connection catches up by itself', async ({ browser, c
     .click()
   const tally = instructor.getByRole('region', { name: 'Tally' })
   await expect(tally).toContainText('have no group yet')
-  const before = Number(/\d+/.exec(await tally.innerText())![0])
+  const before = Number(/\d+/.exec((await tally.textContent()) ?? '')![0])
 
   await instructor.context().setOffline(true)
   // Somebody without a group takes a seat meanwhile.
@@ -20,7 +20,7 @@ test('a page that lost its connection catches up by itself', async ({ browser, c
     await student.goto('/')
     const open = student.getByRole('link', { name: /Culture benches/ })
     await open.waitFor()
-    const needed = (await open.innerText()).includes('Choose now')
+    const needed = ((await open.textContent()) ?? '').includes('Choose now')
     if (needed) {
       await open.click()
       await student.getByRole('button', { name: 'Take a seat' }).first().click()
@@ -40,7 +40,7 @@ test('a claim whose answer is lost is sent again and takes one seat', async ({ b
     await student.goto('/')
     const open = student.getByRole('link', { name: /Triangle test panels/ })
     await open.waitFor()
-    if ((await open.innerText()).includes('Choose now')) {
+    if (((await open.textContent()) ?? '').includes('Choose now')) {
       await open.click()
       const keys: string[] = []
       await student.route('**/claims', async (route) => {

@@ -114,9 +114,9 @@ test('topics are reordered by keys and by drag, and removed with a way back', as
   await page.getByRole('textbox', { name: 'Title of Soy cellar' }).focus()
   await page.keyboard.press('Alt+ArrowDown')
   await expect.poll(titles).toEqual(['Maltings', 'Soy cellar', 'Dairy cave'])
-  const grip = page.getByRole('button', { name: 'Move Dairy cave' })
+  const grip = page.getByRole('button', { name: 'Move Dairy cave', exact: true })
   const from = (await grip.boundingBox())!
-  const to = (await page.getByRole('button', { name: 'Move Maltings' }).boundingBox())!
+  const to = (await page.getByRole('button', { name: 'Move Maltings', exact: true }).boundingBox())!
   await page.mouse.move(from.x + 8, from.y + 12)
   await page.mouse.down()
   await page.mouse.move(to.x + 8, to.y + 4, { steps: 12 })

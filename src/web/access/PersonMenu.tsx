@@ -37,11 +37,9 @@ export function PersonMenu() {
 
   return (
     <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        aria-label={`Menu of ${me.name}`}
-        className="grid size-9 place-items-center rounded-field bg-seat text-xs font-bold text-on-seat max-sm:size-11"
-      >
-        {initials(me.name)}
+      <DropdownMenu.Trigger className="grid size-9 place-items-center rounded-field bg-seat text-xs font-bold text-on-seat max-sm:size-11">
+        <span aria-hidden="true">{initials(me.name)}</span>
+        <span className="sr-only">Menu of {me.name}</span>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

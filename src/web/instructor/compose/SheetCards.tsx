@@ -32,17 +32,17 @@ export function SheetCards({
         <WindowFields view={view} change={change} />
       </Card>
       <Card title="House rules">
-        <dl className="flex flex-col">
+        <ul className="flex flex-col">
           {RULES.map(({ rule, holds, notice }) => (
-            <div key={rule} className="border-b tear py-1.5 last:border-0">
-              <div className="flex justify-between gap-3">
-                <dt>{rule}</dt>
-                <dd className="font-semibold">{holds}</dd>
-              </div>
-              <dd className="text-sm text-faint">{notice}</dd>
-            </div>
+            <li key={rule} className="border-b tear py-1.5 last:border-0">
+              <span className="flex justify-between gap-3">
+                <span>{rule}</span>
+                <strong className="text-right font-semibold">{holds}</strong>
+              </span>
+              <span className="block text-sm text-faint">{notice}</span>
+            </li>
           ))}
-        </dl>
+        </ul>
       </Card>
       <Card title="What students read first">
         <Texts view={view} change={change} />

@@ -16,16 +16,20 @@ export function useKept(value: string, save: (typed: string) => Promise<Fault | 
   const [fault, setFault] = useState<Fault | null>(null)
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
   const latest = useRef<string | null>(null)
+  const underway = useRef<string | null>(null)
 
   const flush = async () => {
     clearTimeout(timer.current)
     const sent = latest.current
-    if (sent === null) return
+    // Leaving the field while its text is on the way must not send it a second time.
+    if (sent === null || sent === underway.current) return
     if (sent === value) {
       drop()
       return
     }
+    underway.current = sent
     const answer = await save(sent)
+    underway.current = null
     if (latest.current !== sent) return
     if (answer === null || declined(answer)) drop()
     else setFault(answer)

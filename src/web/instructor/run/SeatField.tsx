@@ -45,12 +45,15 @@ export function SeatField({
   }, [pointedTopic])
   return (
     <div className="relative min-h-0 overflow-auto bg-surface">
-      <table className="w-full min-w-max border-collapse">
+      <table
+        className="w-full table-fixed border-collapse"
+        style={{ minWidth: `${15 + columns.length * 11}rem` }}
+      >
         <caption className="sr-only">Groups by topic{view.sections.length > 0 ? ' and section' : ''}</caption>
         <thead className="sticky top-0 z-10 bg-surface">
           <tr className="border-b border-line text-left text-soft">
-            <th scope="col" className="px-3 py-1.5 font-semibold">
-              <span className="flex items-center gap-4">
+            <th scope="col" className="sticky left-0 w-[30%] min-w-60 bg-surface px-3 py-1.5 font-semibold">
+              <span className="flex items-center justify-between gap-3">
                 Topic
                 <ToggleGroup.Root
                   type="single"
@@ -89,7 +92,10 @@ export function SeatField({
               ref={topic.code === pointedTopic ? row : undefined}
               className={`border-b border-line ${topic.code === pointedTopic ? 'bg-seat-soft' : ''}`}
             >
-              <th scope="row" className="max-w-60 truncate px-3 py-1 text-left font-semibold">
+              <th
+                scope="row"
+                className={`sticky left-0 truncate px-3 py-1 text-left font-semibold ${topic.code === pointedTopic ? 'bg-seat-soft' : 'bg-surface'}`}
+              >
                 {topic.title}
               </th>
               {columns.map((section) => {
@@ -174,16 +180,20 @@ function GroupCell({
     <button
       type="button"
       aria-pressed={picked}
-      aria-label={`${label}: ${taken} of ${seats} seats taken${said && `, ${said}`}`}
       onClick={() => onPick(picked ? null : group.code)}
       className={`flex min-h-[2.0625rem] w-full items-center justify-between gap-3 px-3 text-left hover:bg-canvas ${
         picked ? 'bg-seat-soft outline-2 -outline-offset-2 outline-seat hover:bg-seat-soft' : ''
       }`}
     >
+      <span className="sr-only">
+        {label}: {taken} of {seats} seats taken{said && `, ${said}`}
+        {shown !== 'pips' && names.length > 0 && `, by ${names.map(({ name }) => name).join(', ')}`}
+      </span>
       {shown === 'pips' ? (
         <PipRow taken={taken} seats={seats} />
       ) : (
         <span
+          aria-hidden="true"
           className={`flex flex-wrap gap-x-1.5 gap-y-0.5 py-1 ${shown === 'names' ? 'text-sm' : 'text-xs font-semibold'}`}
         >
           {names.map(({ code, name }) => (
@@ -198,13 +208,9 @@ function GroupCell({
           ))}
         </span>
       )}
-      <span className="figures shrink-0 text-soft">
+      <span aria-hidden="true" className="figures shrink-0 text-soft">
         {standing}
-        {low && (
-          <span aria-hidden="true" className="ml-1 text-[0.625rem] text-ember">
-            ▼
-          </span>
-        )}
+        {low && <span className="ml-1 text-[0.625rem] text-ember">▼</span>}
       </span>
     </button>
   )
