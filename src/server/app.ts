@@ -126,6 +126,7 @@ function policy({ config }: AppParts): Record<string, string[] | null> {
   return {
     defaultSrc: ["'self'"],
     styleSrc: ["'self'", "'unsafe-inline'"],
+    fontSrc: ["'self'"],
     imgSrc: ["'self'", 'data:'],
     objectSrc: ["'none'"],
     frameAncestors: ["'none'"],

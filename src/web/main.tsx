@@ -1,7 +1,6 @@
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import './theme.css'
-import '../contract/wording.ts'
 import { App } from './app.tsx'
 import { showScheme } from './kit/scheme.ts'
 

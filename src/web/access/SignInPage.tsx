@@ -1,3 +1,4 @@
+import '../../contract/wording.ts'
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useEffect, useState } from 'react'
 import { useForm } from 'react-hook-form'

@@ -1,7 +1,9 @@
-import { type ReactNode, useEffect } from 'react'
+import { lazy, type ReactNode, Suspense, useEffect } from 'react'
 import { Link } from 'react-router'
-import { PersonMenu } from '../access/PersonMenu.tsx'
 import { Mark } from './Mark.tsx'
+
+// The menu is wanted seldom and never first, so the page does not wait for it.
+const PersonMenu = lazy(async () => ({ default: (await import('../access/PersonMenu.tsx')).PersonMenu }))
 
 export interface Crumb {
   label: string
@@ -64,7 +66,9 @@ export function Frame({
         )}
         <div className="ml-auto flex items-center gap-3">
           {find}
-          <PersonMenu />
+          <Suspense fallback={<span className="size-9 rounded-field bg-seat max-sm:size-11" />}>
+            <PersonMenu />
+          </Suspense>
         </div>
       </header>
       <main id="page" className="flex min-h-0 flex-1 flex-col">

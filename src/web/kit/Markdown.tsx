@@ -1,22 +1,13 @@
-import ReactMarkdown from 'react-markdown'
+import { lazy, Suspense } from 'react'
 
-/** Text in Markdown as a page shows it. HTML in it stays text; links open beside the page; pictures are left out. */
+// The reader of Markdown comes after the page: until it is there the text stands as it was typed.
+const MarkdownText = lazy(async () => ({ default: (await import('./MarkdownText.tsx')).MarkdownText }))
+
+/** Text in Markdown as a page shows it. */
 export function Markdown({ text, inline = false }: { text: string; inline?: boolean }) {
   return (
-    <div className="prose">
-      <ReactMarkdown
-        disallowedElements={inline ? ['img', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'hr', 'table'] : ['img']}
-        unwrapDisallowed
-        components={{
-          a: ({ href, children }) => (
-            <a href={href} target={href?.startsWith('mailto:') ? undefined : '_blank'} rel="noreferrer">
-              {children}
-            </a>
-          ),
-        }}
-      >
-        {text}
-      </ReactMarkdown>
-    </div>
+    <Suspense fallback={<div className="prose whitespace-pre-line">{text}</div>}>
+      <MarkdownText text={text} inline={inline} />
+    </Suspense>
   )
 }

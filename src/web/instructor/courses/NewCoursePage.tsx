@@ -1,3 +1,4 @@
+import '../../../contract/wording.ts'
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useFieldArray, useForm } from 'react-hook-form'
 import { useNavigate } from 'react-router'
