@@ -1,0 +1,69 @@
+import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts'
+import { type Access, fill, type Params, type Route } from '../../contract/route.ts'
+import { noteServerTime } from './clock.ts'
+
+/** A "no" from the server, or no answer at all. */
+export class Fault extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail)
+  }
+  get code(): ProblemCode | 'no-connection' {
+    return this.problem.status === 0 ? 'no-connection' : this.problem.code
+  }
+  /** What is wrong with one field of what was sent. */
+  field(path: string): string | undefined {
+    return this.problem.errors?.find((error) => error.path === path)?.message
+  }
+}
+
+const NO_CONNECTION: Problem = {
+  type: 'about:blank',
+  code: 'store-unavailable',
+  title: 'There is no connection',
+  status: 0,
+  detail: 'The server cannot be reached. Nothing was changed; check your connection and try again.',
+}
+
+/**
+ * Calls a route of the contract.
+ * @returns what the route answers
+ * @throws Fault when the server says no or cannot be reached
+ */
+export async function call<Path extends string, Who extends Access, Body, Answer>(
+  route: Route<Path, Who, Body, Answer>,
+  params: Params<Path>,
+  ...[body]: Body extends null ? [] : [body: Body]
+): Promise<Answer> {
+  const sent = Date.now()
+  let response: Response
+  try {
+    response = await fetch(fill(route.path, params), {
+      method: route.method,
+      ...(body !== undefined && {
+        body: JSON.stringify(body),
+        headers: { 'Content-Type': 'application/json' },
+      }),
+    })
+  } catch {
+    throw new Fault(NO_CONNECTION)
+  }
+  const answer: unknown = await response.json().catch(() => null)
+  if (!response.ok) throw new Fault(isProblem(answer) ? answer : unreadable(response.status))
+  noteServerTime(answer, sent)
+  return answer as Answer
+}
+
+function isProblem(answer: unknown): answer is Problem {
+  return typeof answer === 'object' && answer !== null && 'code' in answer && 'detail' in answer
+}
+
+function unreadable(status: number): Problem {
+  const { title } = PROBLEMS['server-fault']
+  const detail = 'The answer could not be read. Try again in a moment.'
+  return { type: 'about:blank', code: 'server-fault', title, status, detail }
+}
+
+/** The fault behind a thrown thing, so that a page can show it. */
+export function faultOf(error: unknown): Fault {
+  return error instanceof Fault ? error : new Fault(unreadable(500))
+}

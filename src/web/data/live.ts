@@ -1,0 +1,55 @@
+import { useEffect, useRef, useState } from 'react'
+import { live } from '../../contract/live.ts'
+import { fill } from '../../contract/route.ts'
+
+/** Whether a page hears of changes as they happen. */
+export type LiveState = 'live' | 'reconnecting'
+
+const RETRY_MS = 2_000
+
+/**
+ * Listens to a sheet's stream from a position on, for as long as the page is open. After a lost connection it
+ * goes on from the last position heard, so that nothing is missed.
+ * @param since position of the view that the page shows first; null waits
+ * @param on handlers by event name, given the event's data and its position
+ */
+export function useLive(
+  sheet: string,
+  since: number | null,
+  on: Readonly<Record<string, (data: never, position: number) => void>>,
+): LiveState {
+  const [state, setState] = useState<LiveState>('live')
+  const handlers = useRef(on)
+  const position = useRef(since ?? 0)
+  const ready = since !== null
+  if (since !== null && since > position.current) position.current = since
+  useEffect(() => {
+    handlers.current = on
+  })
+  useEffect(() => {
+    if (!ready) return
+    let source: EventSource | null = null
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const connect = () => {
+      source = new EventSource(`${fill(live.path, { sheet })}?since=${position.current}`)
+      source.onopen = () => setState('live')
+      source.onerror = () => {
+        setState('reconnecting')
+        // Browsers give up for good on some failures; then it is up to us.
+        if (source?.readyState === EventSource.CLOSED) timer = setTimeout(connect, RETRY_MS)
+      }
+      for (const event of Object.keys(handlers.current)) {
+        source.addEventListener(event, ({ data, lastEventId }: MessageEvent<string>) => {
+          position.current = Number(lastEventId)
+          handlers.current[event]?.(JSON.parse(data) as never, position.current)
+        })
+      }
+    }
+    connect()
+    return () => {
+      clearTimeout(timer)
+      source?.close()
+    }
+  }, [sheet, ready])
+  return state
+}
