@@ -57,8 +57,9 @@ function packageFault(layer, rule, name, test) {
 const TABLES = {
   access: ['session', 'sign_in_code'],
   courses: ['course'],
-  roster: ['person', 'section', 'enrolment'],
-  sheets: ['sheet', 'topic', 'sheet_group', 'group_limit'],
+  roster: ['person', 'section', 'enrolment', 'roster_undo'],
+  sheets: ['sheet', 'topic', 'sheet_group', 'group_limit', 'held_seat'],
+  requests: ['seat_request'],
   seats: ['seat', 'claim_answer'],
   ledger: ['ledger'],
   mail: ['mail'],

@@ -35,9 +35,9 @@ export interface SheetStub {
   /** Every group by its limit and the seats taken. */
   groups: { seats: number; taken: number }[]
   noGroup: number
-  /** Seats missing in sections that are short, and seats left over where none is. */
+  /** Seats missing in sections that are short, and seats left over in the others; null without limit. */
   short: number
-  spare: number
+  spare: number | null
 }
 
 /** Something that waits for an instructor, with the sheet it concerns. */

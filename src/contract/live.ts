@@ -1,8 +1,8 @@
 import { plainRoute } from './route.ts'
 
-/** Sent to everybody on the sheet: how full the groups that changed are now. */
+/** Sent to students: how full the groups that changed are now, and how many seats are kept free in them. */
 export interface CountsEvent {
-  groups: { code: string; taken: number }[]
+  groups: { code: string; taken: number; held: number }[]
 }
 
 /** Sent to tutors and instructors: who changed seats. A null group means no seat. */

@@ -1,11 +1,14 @@
-import { boolean, object, string } from 'yup'
-import type { LineFault } from '../core/formats/rosterCsv.ts'
+import { array, boolean, mixed, number, object, string } from 'yup'
+import { isEmail, normalEmail } from '../core/email.ts'
+import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
-import type { FieldChange, Role, RosterPerson } from '../core/roster.ts'
+import type { EnrolmentStatus, FieldChange, Role, RosterPerson } from '../core/roster.ts'
 import { plainRoute, route } from './route.ts'
 
 export interface RosterView {
   people: (RosterPerson & { code: string })[]
+  /** The last change, which can be undone; null when there is none. */
+  undo: { at: string; what: string } | null
 }
 
 /** What bringing in a file would do; nothing is written yet. */
@@ -13,16 +16,79 @@ export interface RosterPreview {
   fresh: { line: number; name: string; email: string; section: string | null; role: Role }[]
   changed: { line: number; name: string; email: string; changes: FieldChange[]; keepsSeats: string[] }[]
   unchanged: number
-  missing: RosterPerson[]
+  /** Active students whom the file does not list, with the seats they hold. */
+  missing: (RosterPerson & { seats: string[] })[]
   faults: LineFault[]
 }
+
+/** What happens to people whom a file does not list any more. */
+export type Unlisted = 'leave' | 'pause' | 'left'
 
 const csv = string()
   .required('There is nothing in it. The first line must name the columns: name, email, section.')
   .max(LIMITS.rosterText, 'This is longer than a roster can be.')
+const column = number().integer().min(0).max(200)
+/** Columns pointed out by hand, counted from 0; those left out are recognised by their names. */
+const columns = object({
+  name: column,
+  given: column,
+  surname: column,
+  email: column,
+  section: column,
+  role: column,
+})
+  .default(undefined)
+  .optional()
 
-export const previewBody = object({ csv })
-export const importBody = object({ csv, skipFaults: boolean().required() })
+export const previewBody = object({ csv, columns })
+export const importBody = object({
+  csv,
+  columns,
+  skipFaults: boolean().required(),
+  unlisted: mixed<Unlisted>().oneOf(['leave', 'pause', 'left']).default('leave'),
+  /** Whether people who are paused or have left give up their seats. */
+  freeSeats: boolean().default(false),
+})
+
+const name = string().trim().max(LIMITS.personName, `A name holds ${LIMITS.personName} characters at most.`)
+const email = string()
+  .transform((value: string) => normalEmail(value))
+  .test(
+    'email',
+    'That is not an email address: one @ and a domain are needed.',
+    (value) => value === undefined || isEmail(value),
+  )
+const role = mixed<Role>().oneOf(
+  ['student', 'tutor', 'instructor'],
+  'A role is student, tutor or instructor.',
+)
+const status = mixed<EnrolmentStatus>().oneOf(
+  ['active', 'paused', 'left'],
+  'A status is active, paused or left.',
+)
+/** A section by its code, or null for none. */
+const section = string().nullable()
+
+export const newPersonBody = object({
+  name: name.required('The name is missing.'),
+  email: email.required('The email address is missing.'),
+  section: section.defined(),
+  role: role.required(),
+})
+export const personChanges = object({
+  name: name.min(1, 'The name is missing.'),
+  email,
+  section,
+  role,
+  status,
+  freeSeats: boolean(),
+})
+export const severalChanges = object({
+  people: array(string().required()).required().min(1, 'Nobody is picked.').max(LIMITS.rosterLines),
+  section,
+  status,
+  freeSeats: boolean(),
+})
 
 export const roster = plainRoute<RosterView>()('GET', '/api/courses/:course/roster', 'staff')
 /** Says what a file would change. Writes nothing. */
@@ -33,9 +99,30 @@ export const previewRoster = route<RosterPreview>()(
   previewBody,
 )
 /** Brings a file in, in one transaction. With faults in it, only when they are to be skipped. */
-export const importRoster = route<{ added: number; changed: number; skipped: number }>()(
+export const importRoster = route<{ added: number; changed: number; unlisted: number; skipped: number }>()(
   'POST',
   '/api/courses/:course/roster/import',
   'instructor',
   importBody,
 )
+export const addPerson = route<RosterView>()(
+  'POST',
+  '/api/courses/:course/roster/people',
+  'instructor',
+  newPersonBody,
+)
+export const changePerson = route<RosterView>()(
+  'PATCH',
+  '/api/courses/:course/roster/people/:person',
+  'instructor',
+  personChanges,
+)
+/** Changes section or status of several people at once. */
+export const changePeople = route<RosterView>()(
+  'PATCH',
+  '/api/courses/:course/roster/people',
+  'instructor',
+  severalChanges,
+)
+/** Brings back the roster as it was before its last change, seats included. */
+export const undoRoster = plainRoute<RosterView>()('POST', '/api/courses/:course/roster/undo', 'instructor')

@@ -1,17 +1,48 @@
 import { mixed, object, string } from 'yup'
+import type { Changing } from '../core/rules.ts'
 import type { SectionView } from './courses.ts'
+import type { OwnRequest } from './requests.ts'
 import { plainRoute, route } from './route.ts'
 import type { SheetHead } from './sheets.ts'
 
 /** A sheet as the instructor watches it fill. */
 export interface RunView extends SheetHead {
   sections: SectionView[]
-  topics: { code: string; title: string; place: string }[]
-  groups: { code: string; topic: string; section: string | null; seats: number; floor: number }[]
+  topics: { code: string; title: string }[]
+  /** Groups that are offered, with what holds for them. */
+  groups: RunGroup[]
   /** Active students of the roster. */
-  people: { code: string; name: string; section: string | null }[]
+  people: RunPerson[]
+  /** Paused and departed students who keep a seat: they take room and count for nobody. */
+  away: RunPerson[]
   /** Every seat taken, oldest first. */
   seats: { group: string; person: string; at: string }[]
+  /** Requests to change seats that wait for an answer. */
+  requests: number
+  /** Whether the reader may change the sheet and answer requests. */
+  mayEdit: boolean
+}
+
+export interface RunPerson {
+  code: string
+  name: string
+  section: string | null
+}
+
+export interface RunGroup {
+  code: string
+  topic: string
+  section: string | null
+  /** The limit; 0 is none. */
+  seats: number
+  floor: number
+  /** Seats kept free. */
+  held: number
+  place: string
+  startsAt: string | null
+  endsAt: string | null
+  /** The member who answers for it, by code. */
+  convener: string | null
 }
 
 /** A group as a student may see it. Names are there only where the house rules show them. */
@@ -19,9 +50,31 @@ export interface StudentGroup {
   code: string
   title: string
   brief: string
+  /** Its section, where groups of other sections are listed too. */
+  section: string | null
   place: string
+  startsAt: string | null
+  endsAt: string | null
+  /** The limit; 0 is none. */
   seats: number
   taken: number
+  /** Seats kept free for others. */
+  held: number
+  /** True when one of the seats kept free is for this student. */
+  heldForYou: boolean
+  /** Who sits there beside the student, or null where the house rules do not show it. */
+  names: string[] | null
+  /** Who answers for the group, where names are shown. */
+  convener: string | null
+}
+
+/** A seat of the student's own. */
+export interface OwnSeat {
+  group: string
+  at: string
+  /** Where the group meets online. */
+  link: string
+  convener: boolean
 }
 
 export interface StudentSheet extends SheetHead {
@@ -29,8 +82,9 @@ export interface StudentSheet extends SheetHead {
   contact: string
   section: string | null
   groups: StudentGroup[]
-  /** The student's own seat, with the names of those who sit there too. */
-  seat: { group: string; at: string; mates: string[] } | null
+  seats: OwnSeat[]
+  /** The newest request to change seats, answered or not. */
+  request: OwnRequest | null
 }
 
 /** What a student's first page says of one sheet. */
@@ -44,9 +98,10 @@ export interface StudentStub {
   state: 'scheduled' | 'open' | 'closed' | 'archived'
   opensAt: string | null
   closesAt: string | null
+  changing: Changing
   groups: number
   groupsWithRoom: number
-  seat: { title: string; place: string; seats: number; taken: number; mates: string[] } | null
+  seats: Pick<StudentGroup, 'title' | 'place' | 'startsAt' | 'endsAt' | 'seats' | 'taken' | 'names'>[]
 }
 
 export interface StudentHome {

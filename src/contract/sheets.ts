@@ -1,9 +1,12 @@
-import { array, boolean, type InferType, number, object, string } from 'yup'
+import { boolean, type InferType, mixed, number, object, string } from 'yup'
 import { isEmail } from '../core/email.ts'
 import { LIMITS } from '../core/limits.ts'
+import { CHOICES, type HouseRules, MOST_SEATS_EACH } from '../core/rules.ts'
 import type { SheetState } from '../core/window.ts'
 import type { SectionView } from './courses.ts'
+import { floor, localTime, seats, text, title } from './fields.ts'
 import { plainRoute, route } from './route.ts'
+import type { TopicView } from './topics.ts'
 
 /** What every view of a sheet starts with. */
 export interface SheetHead {
@@ -16,31 +19,24 @@ export interface SheetHead {
   closesAt: string | null
   publishedAt: string | null
   course: { code: string; courseCode: string; title: string; zone: string }
+  rules: HouseRules
   /** The newest ledger entry this view knows of; the live stream goes on from here. */
   rev: number
   /** The server's time when the view was made. */
   now: string
 }
 
-export interface TopicView {
-  code: string
-  title: string
-  brief: string
-  place: string
-  /** The topic's own limit and floor, or null where it follows the sheet's common one. */
-  seats: number | null
-  floor: number | null
-  /** Its groups, one per section, with the number of people seated. */
-  groups: { code: string; section: string | null; taken: number }[]
-}
-
 export interface ComposeView extends SheetHead {
   instructions: string
   contact: string
-  /** The common limit and the common floor. */
+  /** The common limit (0: no limit) and the common floor. */
   seats: number
   floor: number
+  /** Whether students see the sheet before it opens. */
+  visibleBefore: boolean
+  lotNumber: number
   sections: SectionView[]
+  /** Active students. */
   students: number
   topics: TopicView[]
   mayEdit: boolean
@@ -53,27 +49,11 @@ export interface LinkTarget {
   role: 'student' | 'staff'
 }
 
-const seats = number()
-  .typeError('Seats are a whole number.')
-  .integer('Seats are a whole number.')
-  .min(1, 'A group has at least one seat.')
-  .max(LIMITS.seats, `A group has ${LIMITS.seats} seats at most.`)
-const floor = number()
-  .typeError('The floor is a whole number.')
-  .integer('The floor is a whole number.')
-  .min(1, 'The floor is at least one.')
-  .max(LIMITS.seats, `The floor is ${LIMITS.seats} at most.`)
-const text = (what: string, most: number) =>
-  string().max(most, `${what} holds ${most.toLocaleString('en')} characters at most.`)
-const title = (what: string) => text(what, LIMITS.title).trim().min(1, `${what} is missing.`)
-const localTime = string()
-  .nullable()
-  .matches(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}$/, {
-    message: 'Give day and time as 2026-05-13T17:00.',
-    excludeEmptyString: false,
-  })
-
 export const newSheetBody = object({ title: title('The title').required('The title is missing.') })
+
+const oneOf = <T extends string>(choices: readonly T[]) =>
+  mixed<T>().oneOf([...choices], `This is one of: ${choices.join(', ')}.`)
+
 /** Fields left out stay as they are. Times are wall-clock times in the course's zone. */
 export const sheetChanges = object({
   title: title('The title'),
@@ -90,32 +70,29 @@ export const sheetChanges = object({
   opensAt: localTime,
   closesAt: localTime,
   /** Which of the two instants is meant when a time occurs twice. */
-  whichOpens: string().oneOf(['first', 'second'] as const),
-  whichCloses: string().oneOf(['first', 'second'] as const),
+  whichOpens: oneOf(['first', 'second']),
+  whichCloses: oneOf(['first', 'second']),
+  visibleBefore: boolean(),
+  seatsEach: number()
+    .typeError('Seats per student are a whole number.')
+    .integer('Seats per student are a whole number.')
+    .min(1, 'A student has at least one seat.')
+    .max(MOST_SEATS_EACH, `A student has ${MOST_SEATS_EACH} seats at most.`),
+  changing: oneOf(CHOICES.changing),
+  names: oneOf(CHOICES.names),
+  offers: oneOf(CHOICES.offers),
+  convener: oneOf(CHOICES.convener),
   confirmed: boolean(),
 })
 export type SheetChanges = InferType<typeof sheetChanges>
 
-export const newTopicBody = object({
-  title: title('The topic’s title').required('The topic’s title is missing.'),
-  brief: text('A brief', LIMITS.brief),
-  place: text('A place', LIMITS.place),
-  seats: seats.nullable(),
-  floor: floor.nullable(),
-})
-export const topicChanges = object({
-  title: title('The topic’s title'),
-  brief: text('A brief', LIMITS.brief),
-  place: text('A place', LIMITS.place),
-  seats: seats.nullable(),
-  floor: floor.nullable(),
-  confirmed: boolean(),
-})
-export type TopicChanges = InferType<typeof topicChanges>
-
-export const removeTopicBody = object({ confirmed: boolean() })
-export const topicOrderBody = object({
-  topics: array(string().required()).required().max(LIMITS.topics),
+export const archiveBody = object({ archived: boolean().required() })
+export const copyBody = object({
+  /** The course that gets the copy. */
+  course: string().required('Say which course gets the copy.'),
+  title: title('The title').required('The title is missing.'),
+  /** When the copy's window opens, in that course's zone; dates of topics move along. Null: no window, no dates. */
+  opensAt: localTime.defined(),
 })
 
 export const addSheet = route<ComposeView>()(
@@ -128,30 +105,21 @@ export const compose = plainRoute<ComposeView>()('GET', '/api/sheets/:sheet/comp
 export const changeSheet = route<ComposeView>()('PATCH', '/api/sheets/:sheet', 'instructor', sheetChanges)
 /** Makes the sheet visible to the course's students; it opens by its window. */
 export const publishSheet = plainRoute<ComposeView>()('POST', '/api/sheets/:sheet/publish', 'instructor')
-export const addTopic = route<ComposeView>()('POST', '/api/sheets/:sheet/topics', 'instructor', newTopicBody)
-export const changeTopic = route<ComposeView>()(
-  'PATCH',
-  '/api/sheets/:sheet/topics/:topic',
-  'instructor',
-  topicChanges,
-)
-/** Takes a topic off the sheet. People seated there lose their seats, so it asks first. */
-export const removeTopic = route<ComposeView>()(
+/** Puts a sheet away or takes it out again. Nothing in it changes while it is put away. */
+export const archiveSheet = route<ComposeView>()(
   'POST',
-  '/api/sheets/:sheet/topics/:topic/remove',
+  '/api/sheets/:sheet/archive',
   'instructor',
-  removeTopicBody,
+  archiveBody,
 )
-/** Puts a removed topic back where it was, with its groups; seats that were lost stay lost. */
-export const restoreTopic = plainRoute<ComposeView>()(
+/** Deletes a sheet; until `restoreSheet` it is as if it did not exist. */
+export const deleteSheet = plainRoute<null>()('DELETE', '/api/sheets/:sheet', 'instructor')
+/** Brings a deleted sheet of the course back. */
+export const restoreSheet = plainRoute<ComposeView>()(
   'POST',
-  '/api/sheets/:sheet/topics/:topic/restore',
+  '/api/courses/:course/deleted/:gone/restore',
   'instructor',
 )
-export const orderTopics = route<ComposeView>()(
-  'PUT',
-  '/api/sheets/:sheet/topics/order',
-  'instructor',
-  topicOrderBody,
-)
+/** Copies title, texts, topics and rules into a draft; people and seats stay behind. */
+export const copySheet = route<ComposeView>()('POST', '/api/sheets/:sheet/copy', 'instructor', copyBody)
 export const followLink = plainRoute<LinkTarget>()('GET', '/api/links/:link', 'signed-in')

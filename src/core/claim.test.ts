@@ -1,15 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { type ClaimAsk, type ClaimFacts, decideClaim } from './claim.ts'
+import { NO_LIMIT } from './limit.ts'
 
+const UNDATED = { startsAt: null, endsAt: null }
+const target = { section: 'tue', offered: true, seats: 4, taken: 2, held: 0, ...UNDATED }
+const sits = (...groups: string[]) => groups.map((group) => ({ group, ...UNDATED }))
 const open: ClaimFacts<string> = {
   state: 'open',
-  seatsEach: 1,
+  rules: { seatsEach: 1, changing: 'until-close', offers: 'section' },
   role: 'student',
   active: true,
   section: 'tue',
   held: [],
-  target: { section: 'tue', seats: 4, taken: 2 },
+  target,
 }
 const take: ClaimAsk<string> = { kind: 'take', to: 'tempeh' }
 const move: ClaimAsk<string> = { kind: 'move', from: 'kefir', to: 'tempeh' }
@@ -22,8 +26,8 @@ const reasonOf = (ask: ClaimAsk<string>, facts: Partial<ClaimFacts<string>>) => 
 describe('a claim', () => {
   it('is granted while the window is open and a seat is free', () => {
     expect(reasonOf(take, {})).toBe('granted')
-    expect(reasonOf(move, { held: ['kefir'] })).toBe('granted')
-    expect(reasonOf(giveUp, { held: ['kefir'] })).toBe('granted')
+    expect(reasonOf(move, { held: sits('kefir') })).toBe('granted')
+    expect(reasonOf(giveUp, { held: sits('kefir') })).toBe('granted')
   })
 
   it.each([
@@ -32,7 +36,7 @@ describe('a claim', () => {
     ['closed', 'window-closed'],
     ['archived', 'sheet-archived'],
   ] as const)('is refused while the sheet is %s, whatever is asked', (state, reason) => {
-    for (const ask of [take, move, giveUp]) expect(reasonOf(ask, { state, held: ['kefir'] })).toBe(reason)
+    for (const ask of [take, move, giveUp]) expect(reasonOf(ask, { state, held: sits('kefir') })).toBe(reason)
   })
 
   it('is refused to tutors and instructors, and to students who are not active', () => {
@@ -44,26 +48,58 @@ describe('a claim', () => {
   it('is refused in another section, but not for a group that belongs to no section', () => {
     expect(reasonOf(take, { section: 'wed' })).toBe('other-section')
     expect(reasonOf(take, { section: null })).toBe('other-section')
-    expect(reasonOf(take, { section: null, target: { section: null, seats: 1, taken: 0 } })).toBe('granted')
+    expect(reasonOf(take, { section: null, target: { ...target, section: null } })).toBe('granted')
+    const rules = { ...open.rules, offers: 'course' as const }
+    expect(reasonOf(take, { section: 'wed', rules })).toBe('granted')
   })
 
-  it('is refused when the group is full, past its limit or gone', () => {
-    expect(reasonOf(take, { target: { section: 'tue', seats: 4, taken: 4 } })).toBe('group-full')
-    expect(reasonOf(move, { held: ['kefir'], target: { section: 'tue', seats: 4, taken: 5 } })).toBe(
-      'group-full',
-    )
+  it('is refused when the group is full, past its limit, not offered or gone', () => {
+    expect(reasonOf(take, { target: { ...target, taken: 4 } })).toBe('group-full')
+    expect(reasonOf(move, { held: sits('kefir'), target: { ...target, taken: 5 } })).toBe('group-full')
+    expect(reasonOf(take, { target: { ...target, offered: false } })).toBe('group-not-offered')
     expect(reasonOf(take, { target: null })).toBe('group-not-found')
   })
 
+  it('leaves seats alone that are kept free for others, and never ends where there is no limit', () => {
+    expect(reasonOf(take, { target: { ...target, taken: 2, held: 2 } })).toBe('group-full')
+    expect(reasonOf(take, { target: { ...target, taken: 2, held: 1 } })).toBe('granted')
+    expect(reasonOf(take, { target: { ...target, seats: NO_LIMIT, taken: 900 } })).toBe('granted')
+  })
+
   it('is refused for a second seat where one is allowed, and granted where two are', () => {
-    expect(reasonOf(take, { held: ['kefir'] })).toBe('seat-limit-reached')
-    expect(reasonOf(take, { held: ['kefir'], seatsEach: 2 })).toBe('granted')
-    expect(reasonOf(take, { held: ['tempeh'], seatsEach: 2 })).toBe('already-seated-here')
+    const rules = { ...open.rules, seatsEach: 2 }
+    expect(reasonOf(take, { held: sits('kefir') })).toBe('seat-limit-reached')
+    expect(reasonOf(take, { held: sits('kefir'), rules })).toBe('granted')
+    expect(reasonOf(take, { held: sits('kefir', 'miso'), rules })).toBe('seat-limit-reached')
+    expect(reasonOf(take, { held: sits('tempeh'), rules })).toBe('already-seated-here')
+  })
+
+  it.each([
+    ['by-asking', 'change-only-by-asking'],
+    ['never', 'change-not-allowed'],
+  ] as const)('changes nothing by itself where seats change %s', (changing, reason) => {
+    const rules = { ...open.rules, changing }
+    expect(reasonOf(take, { rules })).toBe('granted')
+    expect(reasonOf(move, { rules, held: sits('kefir') })).toBe(reason)
+    expect(reasonOf(giveUp, { rules, held: sits('kefir') })).toBe(reason)
+  })
+
+  it('is refused where two seats would be at the same time, but not with the seat that is left', () => {
+    const rules = { ...open.rules, seatsEach: 2 }
+    const ten = { startsAt: '2026-05-06T10:00:00.000Z', endsAt: '2026-05-06T11:00:00.000Z' }
+    const half = { startsAt: '2026-05-06T10:30:00.000Z', endsAt: null }
+    const eleven = { startsAt: '2026-05-06T11:00:00.000Z', endsAt: null }
+    const at = (slot: object) => ({ ...target, ...slot })
+    const held = [{ group: 'kefir', ...ten }]
+    expect(reasonOf(take, { rules, held, target: at(half) })).toBe('time-clash')
+    expect(reasonOf(take, { rules, held, target: at(eleven) })).toBe('granted')
+    expect(reasonOf(take, { rules, held, target: at(UNDATED) })).toBe('granted')
+    expect(reasonOf(move, { rules, held, target: at(half) })).toBe('granted')
   })
 
   it('cannot move or give up a seat that is not held', () => {
     expect(reasonOf(move, {})).toBe('seat-not-held')
-    expect(reasonOf(giveUp, { held: ['miso'] })).toBe('seat-not-held')
+    expect(reasonOf(giveUp, { held: sits('miso') })).toBe('seat-not-held')
   })
 })
 
@@ -156,12 +192,19 @@ describe('claims in any order', () => {
           const before = takenIn(to)
           const verdict = decideClaim<number>(s, {
             state: model.open ? 'open' : 'closed',
-            seatsEach: 1,
+            rules: { seatsEach: 1, changing: 'until-close', offers: 'section' },
             role: 'student',
             active: true,
             section: sectionOfStudent[s.student]!,
-            held,
-            target: { section: sectionOfGroup[to]!, seats: limit[to]!, taken: before },
+            held: held.map((group) => ({ group, ...UNDATED })),
+            target: {
+              section: sectionOfGroup[to]!,
+              offered: true,
+              seats: limit[to]!,
+              taken: before,
+              held: 0,
+              ...UNDATED,
+            },
           })
           if (verdict.granted) {
             const kept = s.kind === 'take' ? held : held.filter((g) => g !== s.from)

@@ -1,3 +1,6 @@
+import { seatsLeft } from './limit.ts'
+import type { Changing, Offers } from './rules.ts'
+import { overlaps, type Slot } from './times.ts'
 import type { SheetState } from './window.ts'
 
 /** Why a claim is refused. One code per reason; the words for each are in `contract/problems.ts`. */
@@ -12,6 +15,10 @@ export type ClaimRefusal =
   | 'other-section'
   | 'already-seated-here'
   | 'seat-limit-reached'
+  | 'change-only-by-asking'
+  | 'change-not-allowed'
+  | 'time-clash'
+  | 'group-not-offered'
   | 'seat-not-held'
   | 'group-full'
 
@@ -24,16 +31,27 @@ export type ClaimAsk<Key> =
 /** What must be known to decide a claim, as it stands when the claim's turn comes. */
 export interface ClaimFacts<Key> {
   state: SheetState
-  /** Seats one student may hold on this sheet. */
-  seatsEach: number
+  /** The house rules that a claim can run against. */
+  rules: { seatsEach: number; changing: Changing; offers: Offers }
   role: 'student' | 'tutor' | 'instructor'
   active: boolean
   /** The student's section, or null without one. */
   section: Key | null
-  /** Groups of this sheet in which the student sits. */
-  held: readonly Key[]
+  /** Groups of this sheet in which the student sits, with their dates. */
+  held: readonly (Slot & { group: Key })[]
   /** The group asked for, or null when the sheet has no such group. Not looked at when giving up. */
-  target: { section: Key | null; seats: number; taken: number } | null
+  target: (Slot & ClaimTarget<Key>) | null
+}
+
+/** The group in which a seat is wanted. */
+export interface ClaimTarget<Key> {
+  section: Key | null
+  offered: boolean
+  /** The limit; NO_LIMIT for none. */
+  seats: number
+  taken: number
+  /** Seats kept free for others than this student. */
+  held: number
 }
 
 /** The answer to a claim: granted, with the change to write, or refused, with the reason. */
@@ -59,19 +77,27 @@ export function decideClaim<Key>(ask: ClaimAsk<Key>, facts: ClaimFacts<Key>): Cl
   if (shut) return refused(shut)
   if (facts.role !== 'student') return refused('not-a-student')
   if (!facts.active) return refused('enrolment-not-active')
-  if (ask.kind !== 'take' && !facts.held.includes(ask.from)) return refused('seat-not-held')
+  if (ask.kind !== 'take') {
+    if (!facts.held.some(({ group }) => group === ask.from)) return refused('seat-not-held')
+    if (facts.rules.changing === 'by-asking') return refused('change-only-by-asking')
+    if (facts.rules.changing === 'never') return refused('change-not-allowed')
+  }
   if (ask.kind === 'give-up') return GRANTED
   return decideTarget(ask, facts)
 }
 
 function decideTarget<Key>(
   ask: Exclude<ClaimAsk<Key>, { kind: 'give-up' }>,
-  { target, held, section, seatsEach }: ClaimFacts<Key>,
+  { target, held, section, rules }: ClaimFacts<Key>,
 ): ClaimVerdict {
   if (target === null) return refused('group-not-found')
-  if (held.includes(ask.to)) return refused('already-seated-here')
-  if (target.section !== null && target.section !== section) return refused('other-section')
-  if (ask.kind === 'take' && held.length >= seatsEach) return refused('seat-limit-reached')
-  if (target.taken >= target.seats) return refused('group-full')
+  if (held.some(({ group }) => group === ask.to)) return refused('already-seated-here')
+  if (!target.offered) return refused('group-not-offered')
+  const elsewhere = target.section !== null && target.section !== section
+  if (elsewhere && rules.offers === 'section') return refused('other-section')
+  if (ask.kind === 'take' && held.length >= rules.seatsEach) return refused('seat-limit-reached')
+  const kept = ask.kind === 'move' ? held.filter(({ group }) => group !== ask.from) : held
+  if (kept.some((slot) => overlaps(slot, target))) return refused('time-clash')
+  if (seatsLeft(target.seats, target.taken, target.held) === 0) return refused('group-full')
   return GRANTED
 }

@@ -4,6 +4,8 @@ export const LIMITS = {
   brief: 4_000,
   instructions: 20_000,
   place: 120,
+  link: 500,
+  reason: 1_000,
   personName: 120,
   sectionName: 60,
   sections: 24,

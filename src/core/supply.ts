@@ -1,27 +1,50 @@
-/** What the seats check counts: who needs a seat where, and how many seats are offered where. */
+import { NO_LIMIT } from './limit.ts'
+
+/** A group as the seats check counts it. */
+export interface SupplyGroup {
+  /** Its section's key; null in a course without sections. */
+  section: string | null
+  /** The limit; NO_LIMIT for none. */
+  seats: number
+  /** The smallest size at which it can work. */
+  floor: number
+}
+
+/** What the seats check counts: who needs a seat where, and what is offered where. */
 export interface SupplyInput {
   /** Sections with the number of active students in each; one entry with key null in a course without sections. */
   sections: readonly { key: string | null; students: number }[]
-  /** Every group with its section and its limit. */
-  groups: readonly { section: string | null; seats: number }[]
+  /** Every group that is offered. */
+  groups: readonly SupplyGroup[]
 }
 
 /** One section's balance of seats. */
 export interface SectionSupply {
   key: string | null
   students: number
+  /** Infinity where a group has no limit. */
   seats: number
   groups: number
   /** Seats left over when everybody sits; negative when seats are short. */
   spare: number
+  /** Groups that cannot all reach their floor, however the students are spread. */
+  cannotWork: number
 }
 
 /** Seats against students, per section, in the order given. Seats per student: one. */
 export function seatsCheck({ sections, groups }: SupplyInput): SectionSupply[] {
   return sections.map(({ key, students }) => {
     const own = groups.filter((group) => group.section === key)
-    const seats = own.reduce((sum, group) => sum + group.seats, 0)
-    return { key, students, seats, groups: own.length, spare: seats - students }
+    const endless = own.some((group) => group.seats === NO_LIMIT)
+    const seats = endless ? Number.POSITIVE_INFINITY : own.reduce((sum, group) => sum + group.seats, 0)
+    return {
+      key,
+      students,
+      seats,
+      groups: own.length,
+      spare: seats - students,
+      cannotWork: cannotWork(own, students),
+    }
   })
 }
 
@@ -30,24 +53,40 @@ export function seatsShort(supply: readonly SectionSupply[]): number {
   return supply.reduce((sum, { spare }) => sum + Math.max(0, -spare), 0)
 }
 
-/**
- * The smallest common limit at which the section with the worst shortage has a seat for everybody,
- * given that only groups on the common limit follow it; null when no limit up to `most` is enough.
- */
-export function commonLimitThatSeatsAll(
-  sections: SupplyInput['sections'],
-  groups: readonly { section: string | null; seats: number | null }[],
-  most: number,
-): number | null {
-  let needed = 1
-  for (const { key, students } of sections) {
-    const own = groups.filter((group) => group.section === key)
-    const fixed = own.reduce((sum, group) => sum + (group.seats ?? 0), 0)
-    const following = own.filter((group) => group.seats === null).length
-    const missing = students - fixed
-    if (missing <= 0) continue
-    if (following === 0) return null
-    needed = Math.max(needed, Math.ceil(missing / following))
+/** Groups left under their floor when as many as possible reach it: smallest floors first, as many as there are students. */
+function cannotWork(groups: readonly SupplyGroup[], students: number): number {
+  const reachable = groups.filter(({ seats, floor }) => seats === NO_LIMIT || floor <= seats)
+  let left = students
+  let working = 0
+  for (const floor of reachable.map((group) => group.floor).sort((a, b) => a - b)) {
+    if (floor > left) break
+    left -= floor
+    working += 1
   }
-  return needed <= most ? needed : null
+  return groups.length - working
+}
+
+/** Sizes that a number of people make in a number of groups, as even as can be, larger ones first. */
+export function evenSizes(people: number, groups: number): number[] {
+  if (groups <= 0) return []
+  const small = Math.floor(people / groups)
+  const larger = people - small * groups
+  return Array.from({ length: groups }, (_, i) => (i < larger ? small + 1 : small))
+}
+
+/** Sizes that people make in groups of a size, the last group holding the rest: 29 in threes are nine threes and a pair. */
+export function sizesOf(people: number, size: number): number[] {
+  const full = Math.floor(people / size)
+  const rest = people - full * size
+  return [...Array.from({ length: full }, () => size), ...(rest > 0 ? [rest] : [])]
+}
+
+/** Sizes in words, equal ones together: `4 groups of 4, 8 of 3`. */
+export function saySizes(sizes: readonly number[]): string {
+  const times = new Map<number, number>()
+  for (const size of sizes) times.set(size, (times.get(size) ?? 0) + 1)
+  return [...times]
+    .sort(([a], [b]) => b - a)
+    .map(([size, n], i) => `${n}${i === 0 ? (n === 1 ? ' group' : ' groups') : ''} of ${size}`)
+    .join(', ')
 }

@@ -1,8 +1,10 @@
+import { seatsLeft } from './limit.ts'
+
 /** What the tally counts over: people, groups with limit and floor, and who sits where. Keys are compared only. */
 export interface TallyInput {
   sections: readonly { code: string; name: string }[]
   people: readonly { code: string; section: string | null }[]
-  groups: readonly { code: string; section: string | null; seats: number; floor: number }[]
+  groups: readonly { code: string; section: string | null; seats: number; floor: number; held?: number }[]
   seats: readonly { group: string; person: string }[]
 }
 
@@ -13,6 +15,7 @@ export interface Tally {
   noGroup: string[]
   /** Per section: students, and how many of them hold no seat. */
   sections: { code: string; name: string; students: number; left: number }[]
+  /** Seats that anybody could take; Infinity where a group has no limit. */
   seatsOpen: number
   groupsFull: number
   /** Groups in which fewer sit than can work, empty ones among them. */
@@ -28,7 +31,7 @@ export function tally({ sections, people, groups, seats }: TallyInput): Tally {
   const left = people.filter(({ code }) => !seated.has(code))
   const within = (list: TallyInput['people'], section: string) =>
     list.filter((person) => person.section === section).length
-  const free = groups.map(({ code, seats }) => Math.max(0, seats - (taken.get(code) ?? 0)))
+  const free = groups.map(({ code, seats, held }) => seatsLeft(seats, taken.get(code) ?? 0, held))
   return {
     students: people.length,
     noGroup: left.map(({ code }) => code),

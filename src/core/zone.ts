@@ -81,3 +81,16 @@ export function dayStarts(from: Instant, to: Instant, zone: string): Instant[] {
   }
   return days
 }
+
+/** When something takes place, in the zone: `Wed 13 May, 17:00 to 18:30`. */
+export function saySlot(startsAt: Instant, endsAt: Instant | null, zone: string): string {
+  if (endsAt === null) return sayInstant(startsAt, zone)
+  const sameDay = sayDay(startsAt, zone) === sayDay(endsAt, zone)
+  return `${sayInstant(startsAt, zone)} to ${sameDay ? sayTime(endsAt, zone) : sayInstant(endsAt, zone)}`
+}
+
+/** True when clocks in the zone change within six hours of the instant. */
+export function changesClocks(instant: Instant, zone: string): boolean {
+  const around = [-6, 6].map((hours) => tzOffset(zone, new Date(msOf(instant) + hours * HOUR)))
+  return around[0] !== around[1]
+}

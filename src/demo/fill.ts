@@ -7,8 +7,10 @@ import type { Db } from '../server/db/open.ts'
 import { importRoster } from '../server/roster/import.ts'
 import type { Enrolment, Person } from '../server/roster/store.ts'
 import type { Claims } from '../server/seats/claims.ts'
-import { addTopic, changeSheet, type Edit, publish } from '../server/sheets/edit.ts'
+import type { Edit } from '../server/sheets/edit.ts'
+import { changeSheet, publish } from '../server/sheets/sheetEdits.ts'
 import type { Sheet } from '../server/sheets/store.ts'
+import { addTopics } from '../server/sheets/topicEdits.ts'
 import type { Stores } from '../server/stores.ts'
 import { drawPeople, type MadeUp } from './names.ts'
 import {
@@ -135,7 +137,14 @@ function bringIn(
   lines: (MadeUp & { section: string; role: string })[],
 ): void {
   const csv = Papa.unparse(lines, { columns: ['name', 'email', 'section', 'role'] })
-  db.transaction(() => importRoster(course.id, csv, false, shift(now, -60 * DAY), stores.roster)).immediate()
+  db.transaction(() =>
+    importRoster(
+      course.id,
+      { csv, skipFaults: false, unlisted: 'leave' },
+      shift(now, -60 * DAY),
+      stores.roster,
+    ),
+  ).immediate()
 }
 
 interface Setting {
@@ -176,7 +185,10 @@ function addSheet(
         ...(opens !== undefined && { opensAt: at(opens, '09:00') }),
         ...(closes !== undefined && { closesAt: at(closes, '17:00') }),
       })
-      for (const { wanted: _, ...fields } of topics) addTopic(edit, fields)
+      addTopics(
+        edit,
+        topics.map(({ wanted: _, ...fields }) => fields),
+      )
       const changed = stores.sheets.byId(sheet.id) as Sheet
       if (opens !== undefined) publish({ ...edit, sheet: changed })
       return stores.sheets.byId(sheet.id) as Sheet

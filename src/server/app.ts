@@ -21,10 +21,14 @@ import { createServe, type Serve } from './http/serve.ts'
 import { createHub, type Hub } from './live/hub.ts'
 import { bindLive } from './live/routes.ts'
 import type { Mailer } from './mail/mailer.ts'
+import { bindRequests } from './requests/routes.ts'
 import { bindRoster } from './roster/routes.ts'
 import { type Claims, createClaims } from './seats/claims.ts'
+import { bindRehearsal } from './seats/rehearsalRoute.ts'
 import { bindSeats } from './seats/routes.ts'
+import { createEditing } from './sheets/editing.ts'
 import { bindSheets } from './sheets/routes.ts'
+import { bindTopics } from './sheets/topicRoutes.ts'
 import type { Stores } from './stores.ts'
 import { serveWeb } from './web.ts'
 
@@ -93,8 +97,12 @@ export function createApp(parts: AppParts): App {
   )
   bindCourses(serve, db, stores)
   bindRoster(serve, db, stores, hub)
-  bindSheets(serve, db, stores, hub)
+  const edited = createEditing(db, stores, hub)
+  bindSheets(serve, db, stores, hub, edited)
+  bindTopics(serve, stores, edited)
+  bindRequests(serve, db, stores, claims, hub, mailer)
   bindSeats(serve, stores, claims)
+  bindRehearsal(serve, stores)
   bindLive(serve, hub)
   parts.demo?.(serve, sessions)
   api.get('/api/problems/:code', ({ params: { code } }, res) => {

@@ -11,3 +11,8 @@ export function newCode(): string {
 export function newLinkCode(): string {
   return Array.from({ length: 10 }, () => PLAIN[randomInt(PLAIN.length)]).join('')
 }
+
+/** A new lot number, 0 to 99,999: short enough to be read out. */
+export function newLotNumber(): number {
+  return randomInt(100_000)
+}

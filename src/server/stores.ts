@@ -3,6 +3,7 @@ import { type CourseStore, createCourseStore } from './courses/store.ts'
 import type { Db } from './db/open.ts'
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
+import { createRequestStore, type RequestStore } from './requests/store.ts'
 import { createRosterStore, type RosterStore } from './roster/store.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
@@ -13,6 +14,7 @@ export interface Stores {
   courses: CourseStore
   ledger: LedgerStore
   mail: MailStore
+  requests: RequestStore
   roster: RosterStore
   seats: SeatStore
   sheets: SheetStore
@@ -24,6 +26,7 @@ export function createStores(db: Db): Stores {
     courses: createCourseStore(db),
     ledger: createLedgerStore(db),
     mail: createMailStore(db),
+    requests: createRequestStore(db),
     roster: createRosterStore(db),
     seats: createSeatStore(db),
     sheets: createSheetStore(db),

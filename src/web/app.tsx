@@ -22,6 +22,10 @@ const RosterPage = lazy(async () => ({
 const ComposePage = lazy(async () => ({
   default: (await import('./instructor/compose/ComposePage.tsx')).ComposePage,
 }))
+const NoticePage = lazy(async () => ({ default: (await import('./instructor/NoticePage.tsx')).NoticePage }))
+const RehearsalPage = lazy(async () => ({
+  default: (await import('./instructor/RehearsalPage.tsx')).RehearsalPage,
+}))
 const RunPage = lazy(async () => ({ default: (await import('./instructor/run/RunPage.tsx')).RunPage }))
 
 const router = createBrowserRouter([
@@ -44,6 +48,8 @@ const router = createBrowserRouter([
           { path: '/sheets/:sheet', element: <StudentSheetPage /> },
           { path: '/sheets/:sheet/compose', element: <ComposePage /> },
           { path: '/sheets/:sheet/run', element: <RunPage /> },
+          { path: '/sheets/:sheet/rehearsal', element: <RehearsalPage /> },
+          { path: '/sheets/:sheet/notice', element: <NoticePage /> },
           { path: '/courses/new', element: <NewCoursePage /> },
           { path: '/courses/:course/roster', element: <RosterPage /> },
         ],

@@ -32,6 +32,10 @@ const small = (students = 6): Promise<School> =>
   })
 const tue = (n: number) => harness.as(studentEmail('Tue lab', n))
 
+/** The names that an answer shows in a group. */
+const names = (answer: { body: unknown }, group: string | undefined) =>
+  (answer.body as StudentSheet).groups.find(({ code }) => code === group)?.names
+
 describe('a student', () => {
   it('takes a seat, moves, and gives it up, and sees mates only then', async () => {
     const { sheet, groups } = await small()
@@ -40,16 +44,17 @@ describe('a student', () => {
     const before = await must<StudentSheet>(second.get(`/api/sheets/${sheet}/student`))
     expect(JSON.stringify(before)).not.toContain('Student 0')
     const taken = await claim(second, sheet, { kind: 'take', to: groups['Tempeh/Tue lab'] })
-    expect((taken.body as StudentSheet).seat?.mates).toEqual(['Student 0 Tue lab'])
+    expect(names(taken, groups['Tempeh/Tue lab'])).toEqual(['Student 0 Tue lab'])
     const moved = await claim(second, sheet, {
       kind: 'move',
       from: groups['Tempeh/Tue lab'],
       to: groups['Kefir/Tue lab'],
     })
-    expect((moved.body as StudentSheet).seat).toMatchObject({ group: groups['Kefir/Tue lab'], mates: [] })
+    expect((moved.body as StudentSheet).seats).toMatchObject([{ group: groups['Kefir/Tue lab'] }])
+    expect(names(moved, groups['Kefir/Tue lab'])).toEqual([])
     expect(JSON.stringify(moved.body)).not.toContain('Student 0')
     const left = await claim(second, sheet, { kind: 'give-up', from: groups['Kefir/Tue lab'] })
-    expect((left.body as StudentSheet).seat).toBeNull()
+    expect((left.body as StudentSheet).seats).toEqual([])
   })
 
   it('keeps the old seat when the new one is not won', async () => {
@@ -65,7 +70,7 @@ describe('a student', () => {
     expect(outcome(refused)).toBe('group-full')
     expect((refused.body as Problem).detail).toMatch(/Your seat is as it was/)
     const view = await must<StudentSheet>(mover.get(`/api/sheets/${sheet}/student`))
-    expect(view.seat?.group).toBe(groups['Kefir/Tue lab'])
+    expect(view.seats[0]?.group).toBe(groups['Kefir/Tue lab'])
   })
 
   it('is told why a claim is refused', async () => {

@@ -48,7 +48,7 @@ it('gives the last seats of several groups to 300 students who claim at once, an
   expect(sitting.size).toBe(view.seats.length)
   const codes = new Map(view.people.map(({ name, code }) => [name.split(' ')[1], code]))
   answers.forEach((answer, n) => {
-    const told = answer.status === 200 ? (answer.body as StudentSheet).seat?.group : undefined
+    const told = answer.status === 200 ? (answer.body as StudentSheet).seats[0]?.group : undefined
     expect(sitting.get(codes.get(String(n))!)).toBe(told)
   })
 

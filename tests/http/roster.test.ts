@@ -55,14 +55,14 @@ describe('a roster file', () => {
     const refused = await bring(csv)
     expect(refused.body).toMatchObject({ code: 'roster-has-faults', errors: [{ path: 'csv line 3' }] })
     expect(await people()).toHaveLength(5)
-    expect((await bring(csv, true)).body).toEqual({ added: 1, changed: 0, skipped: 1 })
+    expect((await bring(csv, true)).body).toEqual({ added: 1, changed: 0, unlisted: 0, skipped: 1 })
     expect((await people()).map(({ email }) => email)).toContain('new@school.example')
   })
 
   it('brought in twice changes nothing the second time', async () => {
     const csv = `${HEAD}New One,new@school.example,Tue lab`
     await must(bring(csv))
-    expect((await bring(csv)).body).toEqual({ added: 0, changed: 0, skipped: 0 })
+    expect((await bring(csv)).body).toEqual({ added: 0, changed: 0, unlisted: 0, skipped: 0 })
   })
 
   it('of 5,000 lines is taken', async () => {

@@ -141,7 +141,7 @@ describe('a change that affects seated people', () => {
     expect(asked.body).toMatchObject({ code: 'seated-affected', affected: [{ name: 'Student 0 Tue lab' }] })
     await must(school.owner.post(`${at()}/topics/${code}/remove`, { confirmed: true }))
     const sheet = await must<StudentSheet>(student.get(`${at()}/student`))
-    expect(sheet.seat).toBeNull()
+    expect(sheet.seats).toEqual([])
     expect(sheet.groups.map(({ title }) => title)).not.toContain('Tempeh')
     expect(rows().ledger.map(({ kind }) => kind)).toContain('seat-removed')
     expect(seatsByLedger(rows().ledger)).toEqual(seatsAsKept(rows().seats))

@@ -2,11 +2,22 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import * as access from '../../src/contract/access.ts'
 import * as courses from '../../src/contract/courses.ts'
 import * as live from '../../src/contract/live.ts'
+import * as rehearsal from '../../src/contract/rehearsal.ts'
+import * as requests from '../../src/contract/requests.ts'
 import * as roster from '../../src/contract/roster.ts'
-import { fill, type Route } from '../../src/contract/route.ts'
+import type { Route } from '../../src/contract/route.ts'
 import * as seats from '../../src/contract/seats.ts'
 import * as sheets from '../../src/contract/sheets.ts'
-import { type Client, type Harness, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
+import * as topics from '../../src/contract/topics.ts'
+import {
+  type Client,
+  type Harness,
+  type School,
+  START,
+  setUpSchool,
+  startHarness,
+  studentEmail,
+} from './harness.ts'
 
 /**
  * Who is let in where, written down a second time and independently of the contract: a route that is missing
@@ -29,6 +40,23 @@ const LET_IN: Record<string, string> = {
   'GET /api/sheets/:sheet/compose': 'ti',
   'PATCH /api/sheets/:sheet': 'i',
   'POST /api/sheets/:sheet/publish': 'i',
+  'POST /api/sheets/:sheet/archive': 'i',
+  'DELETE /api/sheets/:sheet': 'i',
+  'POST /api/courses/:course/deleted/:gone/restore': 'i',
+  'POST /api/sheets/:sheet/copy': 'i',
+  'POST /api/sheets/:sheet/topics/several': 'i',
+  'PUT /api/sheets/:sheet/limits': 'i',
+  'POST /api/courses/:course/roster/people': 'i',
+  'PATCH /api/courses/:course/roster/people': 'i',
+  'PATCH /api/courses/:course/roster/people/:person': 'i',
+  'POST /api/courses/:course/roster/undo': 'i',
+  'PATCH /api/sheets/:sheet/groups/:group': 'i',
+  'POST /api/sheets/:sheet/groups/:group/held': 'i',
+  'DELETE /api/sheets/:sheet/groups/:group/held/:held': 'i',
+  'POST /api/sheets/:sheet/requests': 'u',
+  'DELETE /api/sheets/:sheet/requests/:request': 'u',
+  'GET /api/sheets/:sheet/requests': 'ti',
+  'POST /api/sheets/:sheet/requests/:request/answer': 'i',
   'POST /api/sheets/:sheet/topics': 'i',
   'PATCH /api/sheets/:sheet/topics/:topic': 'i',
   'POST /api/sheets/:sheet/topics/:topic/remove': 'i',
@@ -37,6 +65,7 @@ const LET_IN: Record<string, string> = {
   'GET /api/links/:link': 'utia',
   'GET /api/home': 'outia',
   'GET /api/sheets/:sheet/student': 'u',
+  'GET /api/sheets/:sheet/rehearsal': 'ti',
   'GET /api/sheets/:sheet/run': 'ti',
   'POST /api/sheets/:sheet/claims': 'u',
   'GET /api/sheets/:sheet/live': 'uti',
@@ -44,7 +73,7 @@ const LET_IN: Record<string, string> = {
 
 const isRoute = (value: unknown): value is Route =>
   typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'who' in value
-const ROUTES = [access, courses, roster, sheets, seats, live].flatMap((part) =>
+const ROUTES = [access, courses, roster, sheets, topics, seats, rehearsal, requests, live].flatMap((part) =>
   Object.values(part).filter(isRoute),
 )
 
@@ -53,6 +82,13 @@ let school: School
 let draft: School
 let topic: string
 let topicId: number
+let sheetId: number
+let goneId: number
+let groupId: number
+let group: string
+let gone: string
+let person: string
+let request: string
 let link: string
 beforeAll(async () => {
   harness = await startHarness()
@@ -67,6 +103,19 @@ beforeAll(async () => {
   const first = harness.stores.sheets.topics(sheet.id)[0]!
   topic = first.code
   topicId = first.id
+  sheetId = sheet.id
+  const place = harness.stores.sheets.groups(sheet.id)[0]!
+  group = place.code
+  groupId = place.id
+  const deleted = harness.stores.sheets.add(
+    sheet.course_id,
+    { title: 'Gone', contact: '', seats: 1, floor: 1 },
+    START,
+  )
+  gone = deleted.code
+  goneId = deleted.id
+  person = harness.stores.roster.everybody(sheet.course_id).find(({ role }) => role === 'tutor')!.code
+  setTheStage()
   link = sheet.link
 })
 afterAll(() => harness.end())
@@ -80,9 +129,26 @@ const PEOPLE: Record<string, () => Client> = {
   a: () => harness.as('owner@school.example'),
 }
 
+/** Puts everything in place that a call before may have used up, so that only the access check can refuse. */
+function setTheStage() {
+  const { sheets, requests, roster } = harness.stores
+  sheets.restoreTopic(topicId)
+  sheets.setDeleted(sheetId, null)
+  sheets.archive(sheetId, null)
+  sheets.setDeleted(goneId, harness.clock.now())
+  const { course_id } = sheets.byId(sheetId)!
+  const student = roster.enrolmentIn(course_id, roster.personByEmail(studentEmail('Tue lab', 0))!.id)!
+  if (requests.openOn(sheetId).length === 0)
+    requests.add(sheetId, student.id, groupId, null, 'why', harness.clock.now())
+  request = requests.openOn(sheetId)[0]!.code
+  const before = JSON.stringify({ enrolments: roster.everybody(course_id), freed: [] })
+  roster.keepUndo(course_id, harness.clock.now(), 'test', before)
+}
+
 /** The status only: a stream is not read to its end. */
 async function statusOf(client: Client, { method, path }: Route, sheet: string): Promise<number> {
-  const url = fill(path as '/:course/:sheet/:topic/:link', { course: school.course, sheet, topic, link })
+  const params = { course: school.course, sheet, topic, link, group, gone, person, request, held: 'none' }
+  const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
   const stop = new AbortController()
   const response = await fetch(`${harness.address}${url}`, {
     method,
@@ -111,7 +177,7 @@ describe('the walk over all routes', () => {
     async ({ name, route }) => {
       const found: string[] = []
       for (const [letter, person] of Object.entries(PEOPLE)) {
-        harness.stores.sheets.restoreTopic(topicId)
+        setTheStage()
         const status = await statusOf(person(), route, school.sheet)
         if (letIn(status)) found.push(letter)
         else if (letter === 's') expect(status).toBe(401)

@@ -1,25 +1,26 @@
-import Papa from 'papaparse'
 import { isEmail, normalEmail } from '../email.ts'
 import { LIMITS } from '../limits.ts'
 import type { Role, RosterLine } from '../roster.ts'
-
-/** Something wrong in a file: where, and what would be right. */
-export interface LineFault {
-  line: number
-  field: 'name' | 'email' | 'section' | 'role' | 'line'
-  /** What stands there, cut to a readable length. */
-  found: string
-  message: string
-}
+import {
+  type Columns,
+  cellOf,
+  type LineFault,
+  type Row,
+  readRows,
+  recogniseColumns,
+  short,
+  writeTable,
+} from './table.ts'
 
 /** A roster file as read: good lines, faults by line, or the one reason why it cannot be read at all. */
 export type RosterReading =
   | { readable: true; lines: RosterLine[]; faults: LineFault[] }
-  | { readable: false; message: string }
+  | { readable: false; message: string; header?: string[] }
 
-type Column = 'name' | 'given' | 'surname' | 'email' | 'section' | 'role'
+/** The columns of a roster. A name may stand in one column or in two. */
+export type RosterColumn = 'name' | 'given' | 'surname' | 'email' | 'section' | 'role'
 
-const SPELLINGS: Record<Column, readonly string[]> = {
+const SPELLINGS: Record<RosterColumn, readonly string[]> = {
   name: ['name', 'full name', 'student', 'student name', 'display name', 'participant'],
   given: ['first name', 'given name', 'forename', 'firstname'],
   surname: ['last name', 'surname', 'family name', 'lastname'],
@@ -34,31 +35,30 @@ const ROLES: Record<string, Role> = {
   '': 'student',
 }
 
-interface Row {
-  line: number
-  cells: string[]
-  broken: boolean
-}
-
 /**
  * Reads a roster from CSV text (RFC 4180; comma, semicolon or tab; with or without a byte order mark).
  * The first line names the columns, in any order and case. Lines are checked one by one, so that good lines
  * are known beside bad ones.
  * @param sections the course's section names; a student's section must be one of them, if there are any
+ * @param mapped columns that somebody pointed out by hand, before those recognised by their names
  */
-export function readRosterCsv(text: string, sections: readonly string[]): RosterReading {
+export function readRosterCsv(
+  text: string,
+  sections: readonly string[],
+  mapped?: Columns<RosterColumn>,
+): RosterReading {
   if (text.length > LIMITS.rosterText) {
     return unreadable(
       `This is longer than a roster can be (${LIMITS.rosterText.toLocaleString('en')} characters).`,
     )
   }
-  const rows = readRows(text.replace(/^\uFEFF/, ''))
+  const rows = readRows(text)
   const header = rows.shift()
   if (!header)
     return unreadable('There is nothing in it. The first line must name the columns: name, email, section.')
-  const columns = recogniseColumns(header.cells)
+  const columns = { ...recogniseColumns(header.cells, SPELLINGS), ...mapped }
   const fault = columnFault(columns, header.cells, sections)
-  if (fault) return unreadable(fault)
+  if (fault) return { ...unreadable(fault), header: header.cells }
   if (rows.length === 0) return unreadable('It names the columns, but no person follows.')
   if (rows.length > LIMITS.rosterLines) {
     const most = LIMITS.rosterLines.toLocaleString('en')
@@ -69,48 +69,10 @@ export function readRosterCsv(text: string, sections: readonly string[]): Roster
   return readLines(rows, columns, sections)
 }
 
-const unreadable = (message: string): RosterReading => ({ readable: false, message })
-
-function readRows(text: string): Row[] {
-  const rows: Row[] = []
-  let line = 1
-  let at = 0
-  Papa.parse<string[]>(text, {
-    delimitersToGuess: [',', ';', '\t'],
-    step: ({ data, errors, meta }) => {
-      const blank = data.every((cell) => cell.trim() === '')
-      if (!blank)
-        rows.push({
-          line,
-          cells: data.map((cell) => cell.trim()),
-          broken: errors.some((e) => e.type === 'Quotes'),
-        })
-      line += newlines(text.slice(at, meta.cursor))
-      at = meta.cursor
-    },
-  })
-  return rows
-}
-
-function newlines(text: string): number {
-  return text.match(/\r\n|\n|\r/g)?.length ?? 0
-}
-
-function recogniseColumns(header: readonly string[]): Partial<Record<Column, number>> {
-  const columns: Partial<Record<Column, number>> = {}
-  header.forEach((cell, index) => {
-    const word = cell
-      .toLowerCase()
-      .replace(/[_\s]+/g, ' ')
-      .trim()
-    const column = (Object.keys(SPELLINGS) as Column[]).find((key) => SPELLINGS[key].includes(word))
-    if (column && columns[column] === undefined) columns[column] = index
-  })
-  return columns
-}
+const unreadable = (message: string) => ({ readable: false as const, message })
 
 function columnFault(
-  columns: Partial<Record<Column, number>>,
+  columns: Columns<RosterColumn>,
   header: readonly string[],
   sections: readonly string[],
 ): string | null {
@@ -126,11 +88,7 @@ function columnFault(
   return `The first line must name the columns, and none of them is ${missing.map((m) => `“${m}”`).join(' or ')}. It reads ${read}.`
 }
 
-function readLines(
-  rows: Row[],
-  columns: Partial<Record<Column, number>>,
-  sections: readonly string[],
-): RosterReading {
+function readLines(rows: Row[], columns: Columns<RosterColumn>, sections: readonly string[]): RosterReading {
   const lines: RosterLine[] = []
   const faults: LineFault[] = []
   const firstLineOf = new Map<string, number>()
@@ -156,16 +114,13 @@ function readLines(
 
 function readLine(
   row: Row,
-  columns: Partial<Record<Column, number>>,
+  columns: Columns<RosterColumn>,
   sections: readonly string[],
 ): { line: RosterLine; faults: LineFault[] } {
   const faults: LineFault[] = []
-  const fault = (field: LineFault['field'], found: string, message: string) =>
+  const fault = (field: RosterColumn | 'line', found: string, message: string) =>
     faults.push({ line: row.line, field, found: short(found), message })
-  const cell = (column: Column) => {
-    const index = columns[column]
-    return index === undefined ? '' : (row.cells[index] ?? '')
-  }
+  const cell = (column: RosterColumn) => cellOf(row, columns, column)
   if (row.broken) {
     fault(
       'line',
@@ -199,6 +154,12 @@ function list(words: readonly string[]): string {
   return words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '')
 }
 
-function short(text: string): string {
-  return text.length > 60 ? `${text.slice(0, 59)}…` : text
+/** Writes a roster as CSV that `readRosterCsv` reads back unchanged. */
+export function writeRosterCsv(
+  people: readonly { name: string; email: string; section: string | null; role: Role }[],
+): string {
+  return writeTable(
+    ['name', 'email', 'section', 'role'],
+    people.map(({ name, email, section, role }) => [name, email, section ?? '', role]),
+  )
 }

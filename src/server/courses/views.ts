@@ -74,7 +74,7 @@ function sheetStanding(
   now: Instant,
   { sheets, seats, roster }: Stores,
 ): Standing {
-  const groups = sheets.groups(sheet.id)
+  const groups = sheets.groups(sheet.id).filter(({ offered }) => offered === 1)
   const counts = seats.counts(sheet.id)
   const students = roster.students(sheet.course_id)
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
@@ -86,9 +86,10 @@ function sheetStanding(
       students:
         key === null ? students.length : students.filter(({ section_id }) => section_id === key).length,
     })),
-    groups: groups.map(({ section_id, seats }) => ({
+    groups: groups.map(({ section_id, seats, floor }) => ({
       section: section_id === null ? null : String(section_id),
       seats,
+      floor,
     })),
   })
   const low = groups.filter(({ id, floor }) => (counts.get(id) ?? 0) < floor)
@@ -108,7 +109,7 @@ function sheetStanding(
       groups: groups.map(({ id, seats }) => ({ seats, taken: counts.get(id) ?? 0 })),
       noGroup: students.filter(({ id }) => !seated.has(id)).length,
       short: seatsShort(supply),
-      spare: supply.reduce((sum, { spare }) => sum + Math.max(0, spare), 0),
+      spare: finite(supply.reduce((sum, { spare }) => sum + Math.max(0, spare), 0)),
     },
     underFloor: { count: low.length, sections: distinct(low.map(({ section_id }) => section_id)) },
     shortSections: distinct(
@@ -154,4 +155,9 @@ function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem
         return []
     }
   })
+}
+
+/** A number as it travels: JSON knows no infinity, so endless is null. */
+function finite(n: number): number | null {
+  return Number.isFinite(n) ? n : null
 }

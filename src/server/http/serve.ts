@@ -1,13 +1,12 @@
 import type { Request, Response, Router } from 'express'
 import type { Access, CourseAccess, Params, Route } from '../../contract/route.ts'
 import type { Instant } from '../../core/instant.ts'
-import { sheetState } from '../../core/window.ts'
 import type { Sessions } from '../access/sessions.ts'
 import type { Clock } from '../clock.ts'
 import type { Course, CourseStore } from '../courses/store.ts'
 import type { Enrolment, Person, RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
-import { windowOf } from '../sheets/window.ts'
+import { visibleToStudents } from '../sheets/window.ts'
 import { notFound, ProblemError } from './problem.ts'
 
 /** What a handler is given: what the path and the session stand for, loaded and checked. */
@@ -96,8 +95,7 @@ function admitToCourse(
   const course = sheet ? tools.courses.byId(sheet.course_id) : tools.courses.byCode(courseCode ?? '')
   const enrolment = course && tools.roster.enrolmentIn(course.id, person.id)
   if (!course || !enrolment || enrolment.status === 'left') throw notFound()
-  const hidden = sheet && enrolment.role === 'student' && sheetState(windowOf(sheet), now) === 'draft'
-  if (hidden) throw notFound()
+  if (sheet && enrolment.role === 'student' && !visibleToStudents(sheet, now)) throw notFound()
   const isStaff = enrolment.role !== 'student'
   const fits = {
     member: true,

@@ -10,11 +10,21 @@ export type LedgerKind =
   | 'sheet-added'
   | 'sheet-changed'
   | 'sheet-published'
+  | 'sheet-archived'
+  | 'sheet-unarchived'
+  | 'sheet-deleted'
+  | 'sheet-restored'
   | 'topic-added'
   | 'topic-changed'
   | 'topic-removed'
   | 'topic-restored'
   | 'topics-reordered'
+  | 'group-changed'
+  | 'convener-named'
+  | 'seat-held'
+  | 'seat-freed'
+  | 'request-made'
+  | 'request-answered'
 
 export const SEAT_KINDS: readonly LedgerKind[] = ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed']
 

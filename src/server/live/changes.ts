@@ -49,7 +49,7 @@ function seatChanges(
   const touched = new Set(entries.flatMap(({ from_group_id, to_group_id }) => [from_group_id, to_group_id]))
   const groups = [...touched]
     .filter((id) => id !== null)
-    .map((id) => ({ code: codes.get(id) ?? '', taken: seats.takenIn(id) }))
+    .map((id) => ({ code: codes.get(id) ?? '', taken: seats.takenIn(id), held: sheets.heldIn(id).length }))
   const changes = entries.map((entry) => ({
     person: roster.enrolment(entry.enrolment_id ?? 0)?.code ?? '',
     from: codeOf(entry.from_group_id),

@@ -1,8 +1,8 @@
-import type { RosterPreview } from '../../contract/roster.ts'
+import type { RosterPreview, Unlisted } from '../../contract/roster.ts'
 import { type RosterReading, readRosterCsv } from '../../core/formats/rosterCsv.ts'
 import type { Instant } from '../../core/instant.ts'
 import { compareRoster, type RosterComparison, type RosterPerson } from '../../core/roster.ts'
-import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { ProblemError } from '../http/problem.ts'
 import type { RosterStore } from './store.ts'
 
 interface Reading extends RosterComparison {
@@ -26,10 +26,16 @@ export function rosterPeople(
   }))
 }
 
-function read(courseId: number, csv: string, roster: RosterStore): Reading {
+type Mapped = Parameters<typeof readRosterCsv>[2]
+
+function read(courseId: number, csv: string, columns: Mapped, roster: RosterStore): Reading {
   const sections = roster.sections(courseId).map(({ name }) => name)
-  const reading = readRosterCsv(csv, sections)
-  if (!reading.readable) throw fieldProblem('csv', reading.message, 'roster-unreadable')
+  const reading = readRosterCsv(csv, sections, columns)
+  if (!reading.readable) {
+    const headers = (reading.header ?? []).map((cell, i) => ({ path: `header[${i}]`, message: cell }))
+    const errors = [{ path: 'csv', message: reading.message }, ...headers]
+    throw new ProblemError('roster-unreadable', reading.message, { errors })
+  }
   return { ...compareRoster(rosterPeople(courseId, roster), reading.lines), faults: reading.faults }
 }
 
@@ -40,10 +46,11 @@ function read(courseId: number, csv: string, roster: RosterStore): Reading {
 export function previewImport(
   courseId: number,
   csv: string,
+  columns: Mapped,
   roster: RosterStore,
   seatsOf: (enrolmentId: number) => string[],
 ): RosterPreview {
-  const { fresh, changed, unchanged, missing, faults } = read(courseId, csv, roster)
+  const { fresh, changed, unchanged, missing, faults } = read(courseId, csv, columns, roster)
   const ids = new Map(roster.everybody(courseId).map(({ email, id }) => [email, id]))
   return {
     fresh: fresh.map(({ line, name, email, section, role }) => ({ line, name, email, section, role })),
@@ -55,23 +62,30 @@ export function previewImport(
       keepsSeats: changes.some(({ field }) => field === 'section') ? seatsOf(ids.get(person.email) ?? 0) : [],
     })),
     unchanged: unchanged.length,
-    missing,
+    missing: missing.map((person) => ({ ...person, seats: seatsOf(ids.get(person.email) ?? 0) })),
     faults,
   }
 }
 
+/** What is brought in, and what becomes of those whom it does not list. */
+export interface Bringing {
+  csv: string
+  columns?: Mapped
+  skipFaults: boolean
+  unlisted: Unlisted
+}
+
 /**
  * Brings a roster file in. The caller holds the transaction.
- * @throws ProblemError when lines are wrong and not to be skipped, or when no instructor would be left
+ * @throws ProblemError when lines are wrong and not to be skipped
  */
 export function importRoster(
   courseId: number,
-  csv: string,
-  skipFaults: boolean,
+  { csv, columns, skipFaults, unlisted }: Bringing,
   now: Instant,
   roster: RosterStore,
-): { added: number; changed: number; skipped: number } {
-  const { fresh, changed, faults } = read(courseId, csv, roster)
+): { added: number; changed: number; unlisted: number; skipped: number } {
+  const { fresh, changed, missing, faults } = read(courseId, csv, columns, roster)
   const wrong = new Set(faults.map(({ line }) => line)).size
   if (wrong > 0 && !skipFaults) {
     const errors = faults.slice(0, 100).map(({ line, message }) => ({ path: `csv line ${line}`, message }))
@@ -83,22 +97,23 @@ export function importRoster(
   }
   const sectionIds = new Map(roster.sections(courseId).map(({ id, name }) => [name, id]))
   const idOf = (section: string | null) => (section === null ? null : (sectionIds.get(section) ?? null))
+  const enrolled = new Map(roster.everybody(courseId).map((enrolment) => [enrolment.email, enrolment]))
   for (const { email, name, role, section } of fresh) {
     const person = roster.ensurePerson(email, now)
     roster.enrol(courseId, person.id, { name, role, section_id: idOf(section), status: 'active' }, now)
   }
   for (const { line, person } of changed) {
-    const enrolment = roster.enrolmentIn(courseId, roster.personByEmail(person.email)?.id ?? 0)
+    const enrolment = enrolled.get(person.email)
     if (!enrolment) continue
     const role = line.role ?? person.role
     const section = idOf(line.section ?? person.section)
     roster.changeEnrolment(enrolment.id, { name: line.name, role, section_id: section, status: 'active' })
   }
-  if (!roster.everybody(courseId).some(({ role, status }) => role === 'instructor' && status === 'active')) {
-    throw new ProblemError(
-      'roster-without-instructor',
-      'The file makes every instructor something else. Keep one.',
-    )
+  const gone = unlisted === 'leave' ? [] : missing
+  for (const { email } of gone) {
+    const enrolment = enrolled.get(email)
+    if (enrolment)
+      roster.changeEnrolment(enrolment.id, { ...enrolment, status: unlisted === 'pause' ? 'paused' : 'left' })
   }
-  return { added: fresh.length, changed: changed.length, skipped: wrong }
+  return { added: fresh.length, changed: changed.length, unlisted: gone.length, skipped: wrong }
 }

@@ -1,14 +1,19 @@
-import { importRoster as importRoute, previewRoster, roster as rosterRoute } from '../../contract/roster.ts'
+import * as contract from '../../contract/roster.ts'
+import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
+import { fieldProblem, notFound } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Hub } from '../live/hub.ts'
 import type { Stores } from '../stores.ts'
-import { importRoster, previewImport, rosterPeople } from './import.ts'
+import { changeRoster, type RosterChange, rosterView, setPerson, undoRoster } from './changes.ts'
+import { importRoster, previewImport } from './import.ts'
+import type { Enrolment } from './store.ts'
 
-/** The roster: who is in it, and bringing in a file. */
+/** The roster: who is in it, bringing in a file, changing people by hand, and the way back. */
 export function bindRoster(serve: Serve, db: Db, stores: Stores, hub: Hub): void {
   const { roster, sheets, seats } = stores
 
+  /** Names the seats that an enrolment holds: `Tempeh (Culture benches)`. */
   const seatsOf = (courseId: number) => (enrolmentId: number) =>
     sheets.ofCourse(courseId).flatMap((sheet) => {
       const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
@@ -17,16 +22,99 @@ export function bindRoster(serve: Serve, db: Db, stores: Stores, hub: Hub): void
         .heldBy(sheet.id, enrolmentId)
         .map(({ group_id }) => `${titles.get(groups.get(group_id) ?? 0) ?? ''} (${sheet.title})`)
     })
-
-  serve(rosterRoute, ({ course }) => ({
-    people: rosterPeople(course.id, roster).map(({ id: _, ...person }) => person),
-  }))
-  serve(previewRoster, ({ course, body }) => previewImport(course.id, body.csv, roster, seatsOf(course.id)))
-  serve(importRoute, ({ course, body, now }) => {
-    const done = db
-      .transaction(() => importRoster(course.id, body.csv, body.skipFaults, now, roster))
-      .immediate()
+  const changed = (
+    { course, person, now }: Omit<RosterChange, 'stores'>,
+    freeSeats: boolean,
+    work: (change: RosterChange) => string,
+  ) => {
+    const change = { course, person, now, stores }
+    db.transaction(() => changeRoster(change, freeSeats, () => work(change))).immediate()
     hub.refresh(sheets.ofCourse(course.id).map(({ id }) => id))
+    return rosterView(course, stores)
+  }
+  const sectionId = (
+    course: Course,
+    code: string | null | undefined,
+    before: number | null,
+  ): number | null => {
+    if (code === undefined) return before
+    if (code === null) return null
+    const section = roster.sections(course.id).find((one) => one.code === code)
+    if (!section) throw fieldProblem('section', 'The course has no such section.')
+    return section.id
+  }
+  const enrolmentOf = (course: Course, code: string): Enrolment => {
+    const enrolment = roster.everybody(course.id).find((one) => one.code === code)
+    if (!enrolment) throw notFound('Nobody on this roster is meant by that.')
+    return enrolment
+  }
+
+  serve(contract.roster, ({ course }) => rosterView(course, stores))
+  serve(contract.previewRoster, ({ course, body }) =>
+    previewImport(course.id, body.csv, body.columns, roster, seatsOf(course.id)),
+  )
+  serve(contract.importRoster, (context) => {
+    const { course, body, now } = context
+    const done = { added: 0, changed: 0, unlisted: 0, skipped: 0 }
+    changed(context, body.freeSeats, () => {
+      Object.assign(done, importRoster(course.id, body, now, roster))
+      return `a file: ${done.added} new, ${done.changed} changed${done.unlisted > 0 ? `, ${done.unlisted} not listed` : ''}`
+    })
     return done
+  })
+  serve(contract.addPerson, (context) => {
+    const { course, body, now } = context
+    return changed(context, false, () => {
+      const person = roster.ensurePerson(body.email, now)
+      if (roster.enrolmentIn(course.id, person.id)) {
+        throw fieldProblem('email', 'Somebody on this roster has this address already.')
+      }
+      const section_id = sectionId(course, body.section, null)
+      if (body.role === 'student' && section_id === null && roster.sections(course.id).length > 0) {
+        throw fieldProblem('section', 'A student of this course belongs to a section.')
+      }
+      roster.enrol(
+        course.id,
+        person.id,
+        { name: body.name, role: body.role, section_id, status: 'active' },
+        now,
+      )
+      return `${body.name} was added`
+    })
+  })
+  serve(contract.changePerson, (context) => {
+    const { course, body, params } = context
+    const enrolment = enrolmentOf(course, params.person)
+    return changed(context, body.freeSeats === true, (change) => {
+      const fields = {
+        name: body.name ?? enrolment.name,
+        role: body.role ?? enrolment.role,
+        section_id: sectionId(course, body.section, enrolment.section_id),
+        status: body.status ?? enrolment.status,
+      }
+      setPerson(change, enrolment, body.email, fields)
+      return `${fields.name} was changed`
+    })
+  })
+  serve(contract.changePeople, (context) => {
+    const { course, body } = context
+    return changed(context, body.freeSeats === true, () => {
+      const people = body.people.map((code) => enrolmentOf(course, code))
+      for (const enrolment of people) {
+        const section_id = sectionId(course, body.section, enrolment.section_id)
+        roster.changeEnrolment(enrolment.id, {
+          ...enrolment,
+          section_id,
+          status: body.status ?? enrolment.status,
+        })
+      }
+      return people.length === 1 ? `${people[0]?.name} was changed` : `${people.length} people were changed`
+    })
+  })
+  serve(contract.undoRoster, ({ course, person, now }) => {
+    db.transaction(() => undoRoster({ course, person, now, stores })).immediate()
+    for (const { id } of sheets.ofCourse(course.id)) hub.touched(id)
+    hub.refresh(sheets.ofCourse(course.id).map(({ id }) => id))
+    return rosterView(course, stores)
   })
 }

@@ -65,6 +65,16 @@ export function createRosterStore(db: Db) {
     'UPDATE enrolment SET name = ?, role = ?, section_id = ?, status = ? WHERE id = ?',
   )
 
+  const changeOwner = db.prepare<[number, number]>('UPDATE enrolment SET person_id = ? WHERE id = ?')
+  const undo = db.prepare<[number], { at: Instant; what: string; before: string }>(
+    'SELECT at, what, before FROM roster_undo WHERE course_id = ?',
+  )
+  const keepUndo = db.prepare<[number, Instant, string, string]>(
+    `INSERT INTO roster_undo (course_id, at, what, before) VALUES (?, ?, ?, ?)
+     ON CONFLICT (course_id) DO UPDATE SET at = excluded.at, what = excluded.what, before = excluded.before`,
+  )
+  const dropUndo = db.prepare<[number]>('DELETE FROM roster_undo WHERE course_id = ?')
+
   return {
     personByEmail: (email: string) => personByEmail.get(email),
     personById: (id: number) => personById.get(id),
@@ -93,6 +103,13 @@ export function createRosterStore(db: Db) {
       const { name, role, section_id, status } = fields
       addEnrolment.run(newCode(), courseId, personId, name, role, section_id, status, now)
     },
+    /** Puts an enrolment under another person, when an address is corrected. */
+    changeOwner: (id: number, personId: number) => changeOwner.run(personId, id),
+    /** How the roster was before its last change, as JSON, with when that was and what. */
+    undo: (courseId: number) => undo.get(courseId),
+    keepUndo: (courseId: number, at: Instant, what: string, before: string) =>
+      keepUndo.run(courseId, at, what, before),
+    dropUndo: (courseId: number) => dropUndo.run(courseId),
     changeEnrolment(id: number, { name, role, section_id, status }: EnrolmentFields): void {
       changeEnrolment.run(name, role, section_id, status, id)
     },

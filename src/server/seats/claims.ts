@@ -6,7 +6,7 @@ import type { Clock } from '../clock.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { LedgerStore } from '../ledger/store.ts'
-import type { RosterStore } from '../roster/store.ts'
+import type { Enrolment, RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { SeatStore } from './store.ts'
@@ -18,6 +18,8 @@ export interface Claim {
   actorId: number
   key: string
   ask: ClaimAsk<string>
+  /** True when an instructor granted it: the window and the rule on changing seats do not stand in the way. */
+  granted?: true
 }
 
 /** Granted, or refused with the reason. Only ever given after the commit. */
@@ -145,16 +147,39 @@ function decideAndWrite(claim: Claim, now: Instant, parts: ClaimParts): ClaimOut
         ? { kind: 'move', from, to }
         : { kind: 'give-up', from }
   const verdict = decideClaim(ask, {
-    state: sheetState(windowOf(sheet), now),
-    seatsEach: sheet.seats_each,
+    state: claim.granted && sheet.archived_at === null ? 'open' : sheetState(windowOf(sheet), now),
+    rules: {
+      seatsEach: sheet.seats_each,
+      changing: claim.granted ? 'until-close' : sheet.changing,
+      offers: sheet.offers,
+    },
     role: enrolment.role,
     active: enrolment.status === 'active',
     section: enrolment.section_id,
-    held: seats.heldBy(sheet.id, enrolment.id).map(({ group_id }) => group_id),
-    target: target && { section: target.section_id, seats: target.seats, taken: seats.takenIn(target.id) },
+    held: heldSlots(sheet, enrolment, parts),
+    target: target && {
+      section: target.section_id,
+      offered: target.offered === 1,
+      seats: target.seats,
+      taken: seats.takenIn(target.id),
+      held: sheets.heldIn(target.id).filter(({ enrolment_id }) => enrolment_id !== enrolment.id).length,
+      startsAt: target.starts_at,
+      endsAt: target.ends_at,
+    },
   })
   if (verdict.granted) write(claim, ask, now, left?.seats ?? 0, parts)
   return verdict
+}
+
+/** The seats that a student holds on a sheet, with their dates where several seats could clash. */
+function heldSlots(sheet: Sheet, enrolment: Enrolment, { seats, sheets }: ClaimParts) {
+  const held = seats.heldBy(sheet.id, enrolment.id)
+  if (held.length === 0) return []
+  const groups = new Map(sheets.groups(sheet.id).map((group) => [group.id, group]))
+  return held.map(({ group_id }) => {
+    const group = groups.get(group_id)
+    return { group: group_id, startsAt: group?.starts_at ?? null, endsAt: group?.ends_at ?? null }
+  })
 }
 
 function groupOn(sheet: Sheet, code: string, sheets: SheetStore) {
@@ -169,13 +194,16 @@ function write(
   ask: ClaimAsk<number>,
   now: Instant,
   limitLeft: number,
-  { seats, ledger }: ClaimParts,
+  { seats, sheets, ledger }: ClaimParts,
 ): void {
   if (ask.kind !== 'take') {
     seats.giveUp(ask.from, claim.enrolmentId)
     seats.settleExtras(ask.from, limitLeft)
   }
-  if (ask.kind !== 'give-up') seats.take(claim.sheetId, ask.to, claim.enrolmentId, now)
+  if (ask.kind !== 'give-up') {
+    seats.take(claim.sheetId, ask.to, claim.enrolmentId, now)
+    sheets.takeUpHeld(ask.to, claim.enrolmentId)
+  }
   ledger.note({
     sheetId: claim.sheetId,
     at: now,

@@ -1,3 +1,4 @@
+import { refusalWords } from '../../contract/refusals.ts'
 import {
   claim as claimRoute,
   studentHome as homeRoute,
@@ -9,8 +10,8 @@ import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
 import type { Claims } from './claims.ts'
-import { refusalWords } from './refusals.ts'
-import { runView, studentHome, studentSheet } from './views.ts'
+import { studentHome, studentSheet } from './studentViews.ts'
+import { runView } from './views.ts'
 
 /** Taking seats, and the views of who sits where. */
 export function bindSeats(serve: Serve, stores: Stores, claims: Claims): void {
@@ -18,7 +19,7 @@ export function bindSeats(serve: Serve, stores: Stores, claims: Claims): void {
   serve(sheetRoute, ({ sheet, course, enrolment, now }) =>
     studentSheet(sheet, course, enrolment, now, stores),
   )
-  serve(run, ({ sheet, course, now }) => runView(sheet, course, now, stores))
+  serve(run, ({ sheet, course, enrolment, now }) => runView(sheet, course, enrolment, now, stores))
   serve(claimRoute, async ({ sheet, course, enrolment, person, body, now }) => {
     const ask = { kind: body.kind, ...(body.from && { from: body.from }), ...(body.to && { to: body.to }) }
     const outcome = await claims.submit({

@@ -1,6 +1,8 @@
 import type { Instant } from '../../core/instant.ts'
-import { newCode, newLinkCode } from '../codes.ts'
+import type { Changing, ConvenerRule, HouseRules, NamesShown, Offers } from '../../core/rules.ts'
+import { newCode, newLinkCode, newLotNumber } from '../codes.ts'
 import type { Db } from '../db/open.ts'
+import { createTopicStore } from './topicStore.ts'
 
 export interface Sheet {
   id: number
@@ -10,149 +12,105 @@ export interface Sheet {
   title: string
   instructions: string
   contact: string
+  /** The common limit (0: no limit) and the common floor. */
   seats: number
   floor: number
   seats_each: number
+  changing: Changing
+  names: NamesShown
+  offers: Offers
+  convener: ConvenerRule
+  lot_number: number
+  visible_before: 0 | 1
   opens_at: Instant | null
   closes_at: Instant | null
   published_at: Instant | null
   archived_at: Instant | null
+  deleted_at: Instant | null
 }
 
-export interface Topic {
-  id: number
-  code: string
-  sheet_id: number
-  position: number
-  title: string
-  brief: string
-  place: string
-  seats: number | null
-  floor: number | null
-  removed_at: Instant | null
-}
-
-/** A group with the limit and the floor that hold for it. */
-export interface Group {
-  id: number
-  code: string
-  topic_id: number
-  sheet_id: number
-  section_id: number | null
-  seats: number
-  floor: number
-  removed_at: Instant | null
-}
-
+/** What an instructor sets on a sheet. */
 export type SheetFields = Pick<
   Sheet,
-  'title' | 'instructions' | 'contact' | 'seats' | 'floor' | 'opens_at' | 'closes_at'
+  | 'title'
+  | 'instructions'
+  | 'contact'
+  | 'seats'
+  | 'floor'
+  | 'seats_each'
+  | 'changing'
+  | 'names'
+  | 'offers'
+  | 'convener'
+  | 'visible_before'
+  | 'opens_at'
+  | 'closes_at'
 >
-export type TopicFields = Pick<Topic, 'title' | 'brief' | 'place' | 'seats' | 'floor'>
 
 export type SheetStore = ReturnType<typeof createSheetStore>
 
-const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, opens_at,
-  closes_at, published_at, archived_at FROM sheet`
-const TOPIC = 'SELECT id, code, sheet_id, position, title, brief, place, seats, floor, removed_at FROM topic'
-const GROUP = `SELECT g.id, g.code, g.topic_id, l.sheet_id, g.section_id, l.seats, l.floor, l.removed_at
-  FROM sheet_group g JOIN group_limit l ON l.group_id = g.id`
+const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
+  offers, convener, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
-/** Sheets, their topics, and the groups that follow from topics and sections. */
+/** Sheets with their topics and groups. */
 export function createSheetStore(db: Db) {
   const byId = db.prepare<[number], Sheet>(`${SHEET} WHERE id = ?`)
-  const byCode = db.prepare<[string], Sheet>(`${SHEET} WHERE code = ?`)
-  const byLink = db.prepare<[string], Sheet>(`${SHEET} WHERE link = ?`)
-  const ofCourse = db.prepare<[number], Sheet>(`${SHEET} WHERE course_id = ? ORDER BY id DESC`)
-  const add = db.prepare<[string, string, number, string, string, number, number, Instant]>(
-    `INSERT INTO sheet (code, link, course_id, title, contact, seats, floor, created_at)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+  const byCode = db.prepare<[string], Sheet>(`${SHEET} WHERE code = ? AND deleted_at IS NULL`)
+  const deleted = db.prepare<[string], Sheet>(`${SHEET} WHERE code = ? AND deleted_at IS NOT NULL`)
+  const byLink = db.prepare<[string], Sheet>(`${SHEET} WHERE link = ? AND deleted_at IS NULL`)
+  const ofCourse = db.prepare<[number], Sheet>(
+    `${SHEET} WHERE course_id = ? AND deleted_at IS NULL ORDER BY id DESC`,
   )
-  const change = db.prepare<[string, string, string, number, number, Instant | null, Instant | null, number]>(
-    `UPDATE sheet SET title = ?, instructions = ?, contact = ?, seats = ?, floor = ?, opens_at = ?, closes_at = ?
-     WHERE id = ?`,
-  )
-  const publish = db.prepare<[Instant, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
-  const topicsOf = db.prepare<[number], Topic>(
-    `${TOPIC} WHERE sheet_id = ? AND removed_at IS NULL ORDER BY position, id`,
-  )
-  const topicByCode = db.prepare<[number, string], Topic>(`${TOPIC} WHERE sheet_id = ? AND code = ?`)
-  const lastPosition = db
-    .prepare<[number], number>('SELECT ifnull(max(position), 0) FROM topic WHERE sheet_id = ?')
-    .pluck()
-  const addTopic = db.prepare<
-    [string, number, number, string, string, string, number | null, number | null, Instant]
-  >(
-    `INSERT INTO topic (code, sheet_id, position, title, brief, place, seats, floor, created_at)
+  const add = db.prepare<[string, string, number, string, string, number, number, number, Instant]>(
+    `INSERT INTO sheet (code, link, course_id, title, contact, seats, floor, lot_number, created_at)
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   )
-  const changeTopic = db.prepare<[string, string, string, number | null, number | null, number]>(
-    'UPDATE topic SET title = ?, brief = ?, place = ?, seats = ?, floor = ? WHERE id = ?',
+  const change = db.prepare(
+    `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
+       seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, convener = @convener,
+       visible_before = @visible_before, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
-  const placeTopic = db.prepare<[number, number]>('UPDATE topic SET position = ? WHERE id = ?')
-  const setRemoved = db.prepare<[Instant | null, number]>('UPDATE topic SET removed_at = ? WHERE id = ?')
-  const groupsOf = db.prepare<[number], Group>(
-    `${GROUP} WHERE l.sheet_id = ? AND l.removed_at IS NULL ORDER BY g.id`,
-  )
-  const groupByCode = db.prepare<[string], Group>(`${GROUP} WHERE g.code = ?`)
-  const addGroup = db.prepare<[string, number, number | null]>(
-    'INSERT INTO sheet_group (code, topic_id, section_id) VALUES (?, ?, ?)',
-  )
-  const groupCodes = db.prepare<[number], { id: number; code: string }>(
-    'SELECT g.id, g.code FROM sheet_group g JOIN topic t ON t.id = g.topic_id WHERE t.sheet_id = ?',
-  )
+  const publish = db.prepare<[Instant, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
+  const archive = db.prepare<[Instant | null, number]>('UPDATE sheet SET archived_at = ? WHERE id = ?')
+  const setDeleted = db.prepare<[Instant | null, number]>('UPDATE sheet SET deleted_at = ? WHERE id = ?')
 
   return {
+    ...createTopicStore(db),
     byId: (id: number) => byId.get(id),
+    /** A sheet by its code; one that is deleted is not found. */
     byCode: (code: string) => byCode.get(code),
+    deleted: (code: string) => deleted.get(code),
     byLink: (link: string) => byLink.get(link),
+    /** The course's sheets, newest first, deleted ones left out. */
     ofCourse: (courseId: number) => ofCourse.all(courseId),
     add(courseId: number, fields: Pick<Sheet, 'title' | 'contact' | 'seats' | 'floor'>, now: Instant): Sheet {
       const { title, contact, seats, floor } = fields
+      const codes = [newCode(), newLinkCode()] as const
       const { lastInsertRowid } = add.run(
-        newCode(),
-        newLinkCode(),
+        ...codes,
         courseId,
         title,
         contact,
         seats,
         floor,
+        newLotNumber(),
         now,
       )
       return byId.get(Number(lastInsertRowid)) as Sheet
     },
-    change(id: number, f: SheetFields): void {
-      change.run(f.title, f.instructions, f.contact, f.seats, f.floor, f.opens_at, f.closes_at, id)
+    change(id: number, fields: SheetFields): void {
+      change.run({ ...fields, id })
     },
     publish: (id: number, now: Instant) => publish.run(now, id),
-    /** The sheet's topics in their order, removed ones left out. */
-    topics: (sheetId: number) => topicsOf.all(sheetId),
-    /** A topic of the sheet by its code, removed or not. */
-    topic: (sheetId: number, code: string) => topicByCode.get(sheetId, code),
-    /** Adds a topic at the end, with a group in each of the sections (or one, in a course without). */
-    addTopic(sheetId: number, f: TopicFields, sections: readonly { id: number }[], now: Instant): Topic {
-      const code = newCode()
-      const position = (lastPosition.get(sheetId) ?? 0) + 1
-      const added = addTopic.run(code, sheetId, position, f.title, f.brief, f.place, f.seats, f.floor, now)
-      const places = sections.length > 0 ? sections.map(({ id }) => id) : [null]
-      for (const section of places) addGroup.run(newCode(), Number(added.lastInsertRowid), section)
-      return topicByCode.get(sheetId, code) as Topic
-    },
-    changeTopic(id: number, f: TopicFields): void {
-      changeTopic.run(f.title, f.brief, f.place, f.seats, f.floor, id)
-    },
-    /** Puts topics in the order given, from position 1. */
-    orderTopics(ids: readonly number[]): void {
-      ids.forEach((id, index) => {
-        placeTopic.run(index + 1, id)
-      })
-    },
-    removeTopic: (id: number, now: Instant) => setRemoved.run(now, id),
-    restoreTopic: (id: number) => setRemoved.run(null, id),
-    /** The sheet's groups with their limits, those of removed topics left out. */
-    groups: (sheetId: number) => groupsOf.all(sheetId),
-    group: (code: string) => groupByCode.get(code),
-    /** Every group the sheet ever had, removed topics included: id to code. */
-    groupCodes: (sheetId: number) => new Map(groupCodes.all(sheetId).map(({ id, code }) => [id, code])),
+    /** Puts a sheet away, or takes it out again with null. */
+    archive: (id: number, at: Instant | null) => archive.run(at, id),
+    /** Deletes a sheet for everybody, or brings it back with null. Its rows stay. */
+    setDeleted: (id: number, at: Instant | null) => setDeleted.run(at, id),
   }
+}
+
+/** A sheet's house rules in the core's words. */
+export function rulesOf(sheet: Sheet): HouseRules {
+  const { seats_each, changing, names, offers, convener } = sheet
+  return { seatsEach: seats_each, changing, names, offers, convener }
 }

@@ -1,11 +1,13 @@
 import type { ComposeView, SheetHead } from '../../contract/sheets.ts'
+import type { GroupView } from '../../contract/topics.ts'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Stores } from '../stores.ts'
-import type { Sheet } from './store.ts'
+import { rulesOf, type Sheet } from './store.ts'
+import type { Group } from './topicStore.ts'
 import { windowOf } from './window.ts'
 
 /** What every view of a sheet starts with. */
@@ -24,6 +26,7 @@ export function sheetHead(
     closesAt: sheet.closes_at,
     publishedAt: sheet.published_at,
     course: { code: course.code, courseCode: course.course_code, title: course.title, zone: course.zone },
+    rules: rulesOf(sheet),
     rev: ledger.newest(sheet.id),
     now,
   }
@@ -42,29 +45,50 @@ export function composeView(
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const counts = stores.seats.counts(sheet.id)
   const groups = stores.sheets.groups(sheet.id)
+  const held = stores.sheets.heldOnSheet(sheet.id)
+  const people = new Map(students.map(({ id, code, name }) => [id, { code, name }]))
+  const groupView = (group: Group): GroupView => ({
+    code: group.code,
+    section: group.section_id === null ? null : (sectionCodes.get(group.section_id) ?? null),
+    taken: counts.get(group.id) ?? 0,
+    offered: group.offered === 1,
+    own: {
+      seats: group.own_seats,
+      floor: group.own_floor,
+      place: group.own_place,
+      link: group.own_link,
+      startsAt: group.own_starts_at,
+      endsAt: group.own_ends_at,
+    },
+    held: held
+      .filter(({ group_id }) => group_id === group.id)
+      .map(({ code, enrolment_id, note }) => {
+        const person = enrolment_id === null ? undefined : people.get(enrolment_id)
+        return { code, person: person?.code ?? null, name: person?.name ?? null, note }
+      }),
+  })
   return {
     ...sheetHead(sheet, course, now, stores),
     instructions: sheet.instructions,
     contact: sheet.contact,
     seats: sheet.seats,
     floor: sheet.floor,
+    visibleBefore: sheet.visible_before === 1,
+    lotNumber: sheet.lot_number,
     sections: sectionViews(sections, students),
     students: students.length,
     mayEdit: enrolment.role === 'instructor',
-    topics: stores.sheets.topics(sheet.id).map(({ id, code, title, brief, place, seats, floor }) => ({
-      code,
-      title,
-      brief,
-      place,
-      seats,
-      floor,
-      groups: groups
-        .filter(({ topic_id }) => topic_id === id)
-        .map((group) => ({
-          code: group.code,
-          section: group.section_id === null ? null : (sectionCodes.get(group.section_id) ?? null),
-          taken: counts.get(group.id) ?? 0,
-        })),
+    topics: stores.sheets.topics(sheet.id).map((topic) => ({
+      code: topic.code,
+      title: topic.title,
+      brief: topic.brief,
+      place: topic.place,
+      link: topic.link,
+      startsAt: topic.starts_at,
+      endsAt: topic.ends_at,
+      seats: topic.seats,
+      floor: topic.floor,
+      groups: groups.filter(({ topic_id }) => topic_id === topic.id).map(groupView),
     })),
   }
 }

@@ -1,4 +1,5 @@
-import type { SheetWindow } from '../../core/window.ts'
+import type { Instant } from '../../core/instant.ts'
+import { type SheetWindow, sheetState } from '../../core/window.ts'
 import type { Sheet } from './store.ts'
 
 /** The instants that a sheet's state follows from, in the core's words. */
@@ -9,4 +10,11 @@ export function windowOf(sheet: Sheet): SheetWindow {
     closesAt: sheet.closes_at,
     archivedAt: sheet.archived_at,
   }
+}
+
+/** Whether students may know of the sheet: it is out, not deleted, and open or visible before it opens. */
+export function visibleToStudents(sheet: Sheet, now: Instant): boolean {
+  if (sheet.deleted_at !== null) return false
+  const state = sheetState(windowOf(sheet), now)
+  return state !== 'draft' && (state !== 'scheduled' || sheet.visible_before === 1)
 }

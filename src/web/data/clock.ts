@@ -8,7 +8,8 @@ let aheadMs = 0
  * @param sent when the request went out (milliseconds), so that the way there and back is split evenly
  */
 export function noteServerTime(answer: unknown, sent: number): void {
-  if (typeof answer !== 'object' || answer === null || !('now' in answer) || typeof answer.now !== 'string') return
+  if (typeof answer !== 'object' || answer === null || !('now' in answer) || typeof answer.now !== 'string')
+    return
   const received = Date.now()
   aheadMs = Date.parse(answer.now) - (sent + received) / 2
 }

@@ -1,9 +1,12 @@
+import { NO_LIMIT } from '../../core/limit.ts'
+
 /** One seat as it is drawn. Each kind has a shape of its own besides its colour. */
-export type PipKind = 'taken' | 'free' | 'own' | 'past' | 'needs'
+export type PipKind = 'taken' | 'free' | 'held' | 'own' | 'past' | 'needs'
 
 const SHAPES: Record<PipKind, string> = {
   taken: 'bg-seat border-seat',
   free: 'border-open bg-transparent',
+  held: 'border-open bg-[repeating-linear-gradient(135deg,var(--color-open)_0_1px,transparent_1px_3.5px)]',
   own: 'bg-seat border-seat after:absolute after:inset-x-[28%] after:bottom-[18%] after:h-[28%] after:rounded-full after:bg-surface',
   past: 'bg-sun border-sun ml-1',
   needs: 'bg-ember border-ember',
@@ -25,13 +28,17 @@ export function Pip({ kind, size = 'small' }: { kind: PipKind; size?: keyof type
   )
 }
 
-/** The pips of a group: taken ones first, then free ones; those past the limit set off at the end. */
-export function pipsOf(taken: number, seats: number, own: boolean): PipKind[] {
-  const within = Math.min(taken, seats)
+/** The pips of a group: taken ones first, then free ones, then those kept; those past the limit set off at the end. */
+export function pipsOf(taken: number, seats: number, held: number, own: boolean): PipKind[] {
+  const limit = seats === NO_LIMIT ? taken : seats
+  const within = Math.min(taken, limit)
+  const free = Math.max(0, limit - taken)
+  const kept = Math.min(held, free)
   return [
     ...Array.from({ length: within }, (_, i): PipKind => (own && i === within - 1 ? 'own' : 'taken')),
-    ...Array.from({ length: Math.max(0, seats - taken) }, (): PipKind => 'free'),
-    ...Array.from({ length: Math.max(0, taken - seats) }, (): PipKind => 'past'),
+    ...Array.from({ length: free - kept }, (): PipKind => 'free'),
+    ...Array.from({ length: kept }, (): PipKind => 'held'),
+    ...Array.from({ length: Math.max(0, taken - limit) }, (): PipKind => 'past'),
   ]
 }
 
@@ -42,16 +49,18 @@ const MOST_PIPS = 16
 export function PipRow({
   taken,
   seats,
+  held = 0,
   own = false,
   size = 'small',
 }: {
   taken: number
   seats: number
+  held?: number
   own?: boolean
   size?: keyof typeof SIZES
 }) {
   if (Math.max(taken, seats) > MOST_PIPS) {
-    const share = Math.min(100, (100 * taken) / seats)
+    const share = seats === NO_LIMIT ? 100 : Math.min(100, (100 * taken) / seats)
     return (
       <span aria-hidden="true" className="inline-block h-2.5 w-28 rounded-pip border-[1.5px] border-open">
         <span
@@ -63,7 +72,7 @@ export function PipRow({
   }
   return (
     <span className={`inline-flex ${size === 'tiny' ? 'gap-px' : 'gap-[0.1875rem]'}`}>
-      {pipsOf(taken, seats, own).map((kind, i) => (
+      {pipsOf(taken, seats, held, own).map((kind, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a pip is its place in the row
         <Pip key={i} kind={kind} size={size} />
       ))}

@@ -2,7 +2,7 @@ import { Link } from 'react-router'
 import { type StudentStub, studentHome } from '../../contract/seats.ts'
 import { msOf } from '../../core/instant.ts'
 import { sayLength } from '../../core/window.ts'
-import { sayInstant } from '../../core/zone.ts'
+import { sayInstant, saySlot } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { useNow } from '../data/clock.ts'
 import { stateAt } from '../data/state.ts'
@@ -17,11 +17,11 @@ export function StudentSheets() {
     return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="your sheets" />
   const sheets = data.sheets.map((sheet) => ({ sheet, state: stateAt(sheet, now) }))
   const needed = sheets.filter(
-    ({ sheet, state }) => sheet.seat === null && (state === 'open' || state === 'scheduled'),
+    ({ sheet, state }) => sheet.seats.length === 0 && (state === 'open' || state === 'scheduled'),
   )
-  const seated = sheets.filter(({ sheet, state }) => sheet.seat !== null && state !== 'archived')
+  const seated = sheets.filter(({ sheet, state }) => sheet.seats.length > 0 && state !== 'archived')
   const past = sheets.filter(
-    ({ sheet, state }) => state === 'archived' || (sheet.seat === null && state === 'closed'),
+    ({ sheet, state }) => state === 'archived' || (sheet.seats.length === 0 && state === 'closed'),
   )
   needed.sort((a, b) => deadline(a.sheet, a.state).localeCompare(deadline(b.sheet, b.state)))
   const open = needed.filter(({ state }) => state === 'open').length
@@ -64,7 +64,9 @@ export function StudentSheets() {
           {past.map(({ sheet }) => (
             <Link key={sheet.code} to={`/sheets/${sheet.code}`} className="text-soft hover:underline">
               {sheet.title} · {sheet.courseCode} ·{' '}
-              {sheet.seat ? sheet.seat.title : 'closed, and you have no group'}
+              {sheet.seats.length > 0
+                ? sheet.seats.map(({ title }) => title).join(', ')
+                : 'closed, and you have no group'}
             </Link>
           ))}
         </section>
@@ -121,29 +123,38 @@ function Needed({ sheet, open, now }: { sheet: StudentStub; open: boolean; now: 
 }
 
 function Seated({ sheet, closed }: { sheet: StudentStub; closed: boolean }) {
-  const { seat } = sheet
-  if (!seat) return null
+  const change = { 'until-close': 'you can move until', 'by-asking': 'open until', never: 'open until' }[
+    sheet.changing
+  ]
   return (
     <Link to={`/sheets/${sheet.code}`} className={`${CARD} border-line`}>
       <div className="px-4 pt-3 pb-3">
         <Course sheet={sheet} />
         <h3 className="text-lg">{sheet.title}</h3>
         {!closed && sheet.closesAt && (
-          <p className="text-soft">you can move until {sayInstant(sheet.closesAt, sheet.zone)}</p>
+          <p className="text-soft">
+            {change} {sayInstant(sheet.closesAt, sheet.zone)}
+          </p>
         )}
       </div>
-      <div className="flex flex-col gap-1 border-t tear px-4 py-3">
-        <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
-          <PipRow taken={seat.taken} seats={seat.seats} own />
-          <span>
-            You sit at <strong>{seat.title}</strong>
-            {seat.place && `, ${seat.place}`}
-          </span>
-        </p>
-        <p className="text-sm text-soft">
-          {seat.mates.length > 0 ? `with ${seat.mates.join(', ')}` : 'Nobody else sits there yet.'}
-        </p>
-      </div>
+      {sheet.seats.map((seat) => (
+        <div key={`${seat.title}${seat.startsAt}`} className="flex flex-col gap-1 border-t tear px-4 py-3">
+          <p className="flex flex-wrap items-center gap-x-3 gap-y-1">
+            <PipRow taken={seat.taken} seats={seat.seats} own />
+            <span>
+              You sit at <strong>{seat.title}</strong>
+              {seat.place && `, ${seat.place}`}
+            </span>
+          </p>
+          {seat.startsAt && <p className="figures">{saySlot(seat.startsAt, seat.endsAt, sheet.zone)}</p>}
+          <p className="text-sm text-soft">{matesWords(seat)}</p>
+        </div>
+      ))}
     </Link>
   )
+}
+
+function matesWords({ names, taken }: StudentStub['seats'][number]): string {
+  if (names && names.length > 0) return `with ${names.join(', ')}`
+  return taken > 1 ? `${taken - 1} more sit there.` : 'Nobody else sits there yet.'
 }

@@ -1,12 +1,18 @@
 import { useMemo, useState } from 'react'
+import { useSWRConfig } from 'swr'
 import { type CountsEvent, LIVE_EVENTS } from '../../contract/live.ts'
-import { type StudentSheet, studentSheet } from '../../contract/seats.ts'
-import { useAnswer } from '../data/answers.ts'
+import { makeRequest, withdrawRequest } from '../../contract/requests.ts'
+import { type StudentSheet, studentHome, studentSheet } from '../../contract/seats.ts'
+import { keyOf, useAnswer } from '../data/answers.ts'
+import { call, Fault, faultOf } from '../data/call.ts'
 import { useLive } from '../data/live.ts'
+import type { SheetSource } from './source.ts'
+import { useClaim } from './useClaim.ts'
 
 /** How full a group is, as the stream told it at a position of the ledger. */
 interface Heard {
   taken: number
+  held: number
   position: number
 }
 
@@ -14,26 +20,53 @@ interface Heard {
  * A sheet as the signed-in student sees it: the view last fetched, and over it what the stream told since.
  * What is older than the fetched view is passed over, so the two may arrive in any order.
  */
-export function useStudentSheet(code: string) {
+export function useStudentSheet(code: string): {
+  source: SheetSource | null
+  error: Fault | undefined
+  refetch: () => void
+} {
   const { data, error, mutate } = useAnswer(studentSheet, { sheet: code }, { revalidateOnFocus: false })
   const [heard, setHeard] = useState<ReadonlyMap<string, Heard>>(new Map())
+  const { underway, send } = useClaim(code)
+  const { mutate: mutateOther } = useSWRConfig()
   const live = useLive(code, data?.rev ?? null, {
     [LIVE_EVENTS.counts]: ({ groups }: CountsEvent, position) => {
       setHeard(
         (before) =>
-          new Map([...before, ...groups.map(({ code, taken }) => [code, { taken, position }] as const)]),
+          new Map([...before, ...groups.map(({ code, ...told }) => [code, { ...told, position }] as const)]),
       )
-      if (groups.some(({ code }) => code === data?.seat?.group)) void mutate()
+      // Names of groups that changed are not told; where this student may read some, they are fetched.
+      const readable = new Set(data?.groups.filter(({ names }) => names !== null).map(({ code }) => code))
+      if (groups.some(({ code }) => readable.has(code))) void mutate()
     },
     [LIVE_EVENTS.refresh]: () => void mutate(),
   })
   const view = useMemo(() => data && withHeard(data, heard), [data, heard])
+  /** Puts a view in place that the server answered with; says what was wrong where it did not. */
+  const put = async (work: () => Promise<StudentSheet | Fault>): Promise<Fault | null> => {
+    try {
+      const answer = await work()
+      if (answer instanceof Fault) return answer
+      await mutate(answer, { revalidate: false })
+      void mutateOther(keyOf(studentHome, {}))
+      return null
+    } catch (fault) {
+      return faultOf(fault)
+    }
+  }
   return {
-    view,
+    source: view
+      ? {
+          view,
+          reconnecting: live === 'reconnecting',
+          underway,
+          send: (ask) => put(() => send(ask)),
+          ask: (from, to, reason) => put(() => call(makeRequest, { sheet: code }, { from, to, reason })),
+          withdraw: () =>
+            put(() => call(withdrawRequest, { sheet: code, request: view.request?.code ?? '' })),
+        }
+      : null,
     error,
-    live,
-    /** Shows a view that the server sent with an answer. */
-    put: (next: StudentSheet) => mutate(next, { revalidate: false }),
     refetch: () => void mutate(),
   }
 }
@@ -41,7 +74,8 @@ export function useStudentSheet(code: string) {
 function withHeard(view: StudentSheet, heard: ReadonlyMap<string, Heard>): StudentSheet {
   const groups = view.groups.map((group) => {
     const told = heard.get(group.code)
-    return told && told.position > view.rev ? { ...group, taken: told.taken } : group
+    if (!told || told.position <= view.rev) return group
+    return { ...group, taken: told.taken, held: Math.max(0, told.held - (group.heldForYou ? 1 : 0)) }
   })
   return { ...view, groups }
 }

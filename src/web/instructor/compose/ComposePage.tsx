@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useCallback, useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { LIVE_EVENTS } from '../../../contract/live.ts'
 import { type ComposeView, compose } from '../../../contract/sheets.ts'
@@ -6,12 +6,13 @@ import { sayTime } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { useLive } from '../../data/live.ts'
 import { Ask } from '../../kit/Ask.tsx'
-import { Button } from '../../kit/Button.tsx'
+import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { PublishAsk } from './PublishAsk.tsx'
 import { SheetCards } from './SheetCards.tsx'
+import { SheetMenu } from './SheetMenu.tsx'
 import { TopicTable } from './TopicTable.tsx'
 import { type Saving, useEdits } from './useEdits.ts'
 
@@ -23,6 +24,7 @@ export function ComposePage() {
     [LIVE_EVENTS.refresh]: () => void mutate(),
     [LIVE_EVENTS.seats]: () => void mutate(),
   })
+  const put = useCallback((view: ComposeView) => void mutate(view, { revalidate: false }), [mutate])
   if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
   if (!data) {
     return (
@@ -31,30 +33,31 @@ export function ComposePage() {
       </Frame>
     )
   }
-  return <Composing view={data} put={(view) => void mutate(view, { revalidate: false })} />
+  return <Composing view={data} put={put} />
 }
 
 function Composing({ view, put }: { view: ComposeView; put: (view: ComposeView) => void }) {
-  const { edit, saving, question } = useEdits(put)
+  const { edit, undo, redo, saving, question } = useEdits(put)
   const [publishing, setPublishing] = useState(false)
   return (
     <SheetFrame
       sheet={view}
       note={view.mayEdit && <SavedNote saving={saving} view={view} />}
       aside={
-        view.mayEdit &&
-        view.publishedAt === null && (
-          <div className="flex gap-2 self-center">
+        <div className="mb-2 flex flex-wrap items-center gap-2 self-center">
+          {view.mayEdit && <SheetMenu view={view} put={put} />}
+          <ButtonLink to={`/sheets/${view.code}/rehearsal`}>See it as a student</ButtonLink>
+          {view.mayEdit && view.publishedAt === null && (
             <Button look="main" onClick={() => setPublishing(true)}>
               Publish…
             </Button>
-          </div>
-        )
+          )}
+        </div>
       }
     >
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)_23.75rem] max-lg:grid-cols-1">
-        <TopicTable view={view} edit={edit} />
-        <SheetCards view={view} edit={edit} />
+        <TopicTable view={view} edit={edit} undo={undo} redo={redo} />
+        <SheetCards view={view} edit={edit} undo={undo} />
       </div>
       <PublishAsk view={view} open={publishing} edit={edit} onClose={() => setPublishing(false)} />
       <Ask
@@ -83,7 +86,7 @@ function SavedNote({ saving, view }: { saving: Saving; view: ComposeView }) {
   const words = {
     saved: `all changes saved, ${sayTime(view.now, view.course.zone)}`,
     saving: 'saving…',
-    failed: 'not saved: no connection. Change it again when it is back.',
+    failed: 'not saved: no connection. What you typed is kept here and tried again.',
   }[saving]
   return (
     <output className={saving === 'failed' ? 'text-ember' : saving === 'saved' ? 'text-moss' : 'text-soft'}>

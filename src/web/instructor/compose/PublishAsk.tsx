@@ -6,9 +6,12 @@ import { sayInstant } from '../../../core/zone.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { serverNow } from '../../data/clock.ts'
 import { Ask } from '../../kit/Ask.tsx'
-import type { Edit } from './useEdits.ts'
+import { RULES } from './rules.ts'
+import { sectionName, supplyOf } from './supply.ts'
+import type { SendEdit } from './useEdits.ts'
+import { windowDoubts } from './windowDoubts.ts'
 
-/** Says what is about to be created and who will see it, then publishes. */
+/** Says what is about to be created, who will see it and when, marks what is doubtful, then publishes. */
 export function PublishAsk({
   view,
   open,
@@ -17,24 +20,28 @@ export function PublishAsk({
 }: {
   view: ComposeView
   open: boolean
-  edit: (work: Edit) => Promise<Fault | null>
+  edit: SendEdit
   onClose: () => void
 }) {
   const [busy, setBusy] = useState(false)
   const [fault, setFault] = useState<Fault | null>(null)
   const { opensAt, closesAt, course } = view
-  const groups = view.topics.reduce((sum, topic) => sum + topic.groups.length, 0)
-  const supply = seatsCheck({
-    sections:
-      view.sections.length > 0
-        ? view.sections.map(({ code, students }) => ({ key: code, students }))
-        : [{ key: null, students: view.students }],
-    groups: view.topics.flatMap(({ seats, groups }) =>
-      groups.map(({ section }) => ({ section, seats: seats ?? view.seats })),
-    ),
-  })
-  const names = new Map(view.sections.map(({ code, name }) => [code, name]))
-  const later = opensAt !== null && opensAt > serverNow()
+  const { sections, groups } = supplyOf(view)
+  const supply = seatsCheck({ sections, groups })
+  const now = serverNow()
+  const later = opensAt !== null && opensAt > now
+  const notices = RULES.filter(({ rule }) => rule === 'names' || rule === 'changing').map(
+    ({ rule, choices }) => choices.find(({ value }) => value === view.rules[rule])?.notice,
+  )
+  const doubts = [
+    ...(view.topics.length === 0 ? ['There is no topic yet.'] : []),
+    ...(closesAt === null ? ['There is no closing time yet.'] : []),
+    ...(view.students === 0 ? ['Nobody is on the roster yet.'] : []),
+    ...supply
+      .filter(({ spare }) => spare < 0)
+      .map(({ key, spare }) => `${sectionName(view, key)}: ${-spare} seats short.`),
+    ...windowDoubts(view, now),
+  ]
   const publish = async () => {
     setBusy(true)
     const refused = await edit(() => call(publishSheet, { sheet: view.code }))
@@ -60,24 +67,43 @@ export function PublishAsk({
       onYes={() => void publish()}
       onNo={close}
     >
-      <ul className="flex flex-col gap-1.5 text-ink">
-        <li>
-          {groups} {groups === 1 ? 'group' : 'groups'} on {view.topics.length} topics.
-        </li>
-        {supply.map(({ key, seats, students, spare }) => (
-          <li key={key ?? ''} className={spare < 0 ? 'font-semibold text-ember' : ''}>
-            {key === null ? 'Everybody' : names.get(key)}: {seats} seats for {students} students
-            {spare < 0 && `, ${-spare} short`}.
-          </li>
-        ))}
-        <li>
-          {later
-            ? `Students see it now and can choose from ${sayInstant(opensAt, course.zone)}`
-            : 'Students can choose at once'}
-          {closesAt && `, until ${sayInstant(closesAt, course.zone)}`}.
-        </li>
-        <li>Names are shown to group mates only.</li>
-      </ul>
+      <dl className="grid grid-cols-[5.5rem_1fr] gap-x-3 gap-y-2">
+        <dt>Made</dt>
+        <dd className="text-ink">
+          {groups.length} {groups.length === 1 ? 'group' : 'groups'} on {view.topics.length} topics
+        </dd>
+        <dt>Seats</dt>
+        <dd className="text-ink">
+          {supply.map(({ key, seats, students }) => (
+            <span key={key ?? ''} className="figures block">
+              {sectionName(view, key)}:{' '}
+              {Number.isFinite(seats) ? `${seats} for ${students}` : `no limit for ${students}`}
+            </span>
+          ))}
+        </dd>
+        <dt>Seen</dt>
+        <dd className="text-ink">
+          {later && !view.visibleBefore
+            ? `by students only once it opens`
+            : 'by every student of the course, at once'}
+        </dd>
+        <dt>Chosen</dt>
+        <dd className="figures text-ink">
+          {later && opensAt ? `from ${sayInstant(opensAt, course.zone)}` : 'at once'}
+          {closesAt && `, until ${sayInstant(closesAt, course.zone)}`}
+        </dd>
+        <dt>Rules</dt>
+        <dd className="text-ink">{notices.join(' ')}</dd>
+        <dt>At the close</dt>
+        <dd className="text-ink">It is left as it is; those without a group stay listed on Run.</dd>
+      </dl>
+      {doubts.length > 0 && (
+        <ul className="rounded-field bg-sun-soft px-3 py-2 text-sun-ink">
+          {doubts.map((doubt) => (
+            <li key={doubt}>{doubt}</li>
+          ))}
+        </ul>
+      )}
       {fault && (
         <p role="alert" className="font-semibold text-ember">
           {fault.message}

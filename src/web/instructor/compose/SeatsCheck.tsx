@@ -1,29 +1,54 @@
+import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import type { ComposeView } from '../../../contract/sheets.ts'
+import { addTopics, changeLimits, removeTopic } from '../../../contract/topics.ts'
 import { LIMITS } from '../../../core/limits.ts'
-import { commonLimitThatSeatsAll, type SupplyInput, seatsCheck, seatsShort } from '../../../core/supply.ts'
+import { topicsOfPattern } from '../../../core/pattern.ts'
+import { type Remedy, remediesFor } from '../../../core/remedies.ts'
+import { evenSizes, saySizes, seatsCheck, seatsShort } from '../../../core/supply.ts'
+import { call } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
-import { Card, type ChangeSheet } from './SheetCards.tsx'
+import { Card, type ChangeSheet } from './Card.tsx'
+import { sayLimit, sentLimit, typedLimit, typedNumber } from './cells.tsx'
+import { sectionName, supplyOf } from './supply.ts'
+import type { SendEdit, Work } from './useEdits.ts'
 import { useKept } from './useKept.ts'
 
-/** Seats against students, per section, with the common limit and floor, and a remedy where seats are short. */
-export function SeatsCheck({ view, change }: { view: ComposeView; change: ChangeSheet }) {
-  const { sections, groups } = supplyOf(view)
-  const supply = seatsCheck({
-    sections,
-    groups: groups.map(({ section, seats }) => ({ section, seats: seats ?? view.seats })),
-  })
+/** Seats against students, per section, and the remedies: each shown before it is applied, each undone by one click. */
+export function SeatsCheck({
+  view,
+  change,
+  edit,
+  undo,
+}: {
+  view: ComposeView
+  change: ChangeSheet
+  edit: SendEdit
+  undo: () => boolean
+}) {
+  const { sections, groups } = useMemo(() => supplyOf(view), [view])
+  const supply = seatsCheck({ sections, groups })
   const short = seatsShort(supply)
-  const names = new Map(view.sections.map(({ code, name }) => [code, name]))
-  const nameOf = (key: string | null) => (key === null ? 'Everybody' : (names.get(key) ?? ''))
-  const shortIn = supply.filter(({ spare }) => spare < 0).map(({ key }) => nameOf(key))
-  const enough = short > 0 ? commonLimitThatSeatsAll(sections, groups, LIMITS.seats) : null
-  const raise = async (seats: number) => {
-    const before = view.seats
-    const fault = await change({ seats })
-    if (fault) return
-    const back = () => void change({ seats: before })
-    toast(`The common limit is ${seats} now.`, { duration: 10_000, action: { label: 'Undo', onClick: back } })
+  const [looked, setLooked] = useState<Remedy | null>(null)
+  const remedies = useMemo(
+    () => remediesFor(sections, groups, view.seats, LIMITS.seats),
+    [sections, groups, view.seats],
+  )
+  const nowhere = view.topics.filter((topic) => topic.groups.every(({ offered }) => !offered))
+  const shown = remedies.filter(({ kind }) => short > 0 || kind !== 'share-evenly')
+
+  const apply = async (remedy: Remedy) => {
+    setLooked(null)
+    const fault =
+      remedy.kind === 'raise-common'
+        ? await change({ seats: remedy.seats }, { seats: sentLimit(view.seats) ?? 1 })
+        : await edit(...workOf(remedy, view))
+    if (!fault)
+      toast('Done: a seat for everybody.', {
+        duration: 10_000,
+        action: { label: 'Undo', onClick: () => void undo() },
+      })
+    else if (fault.code !== 'seated-affected') toast.error(fault.message)
   }
   return (
     <Card
@@ -31,68 +56,180 @@ export function SeatsCheck({ view, change }: { view: ComposeView; change: Change
       tone={short > 0 ? 'border-ember/30 bg-ember-soft' : ''}
       aside={
         <span className={`text-sm font-semibold ${short > 0 ? 'text-ember' : 'text-moss'}`}>
-          {view.students === 0
-            ? ''
-            : short > 0
-              ? `${short} short${shortIn.length === 1 && view.sections.length > 0 ? `, ${shortIn[0]}` : ''}`
-              : 'a seat for everybody'}
+          {view.students === 0 ? '' : short > 0 ? `${short} short` : 'a seat for everybody'}
         </span>
       }
     >
       {view.students === 0 ? (
         <p className="text-soft">Nobody is on the roster yet, so there is nothing to count against.</p>
       ) : (
-        <ul className="figures grid grid-cols-[1fr_auto_auto] gap-x-4 gap-y-1">
-          {supply.map(({ key, students, seats, spare }) => (
-            <li key={key ?? ''} className="contents">
-              <span>{nameOf(key)}</span>
-              <span>
-                {seats} {seats === 1 ? 'seat' : 'seats'} for {students}
+        <ul className="figures flex flex-col gap-1">
+          {supply.map(({ key, students, seats, spare, groups: count, cannotWork }) => (
+            <li key={key ?? ''}>
+              <span className="grid grid-cols-[1fr_auto_4.5rem] gap-x-3">
+                <span>{sectionName(view, key)}</span>
+                <span>
+                  {Number.isFinite(seats)
+                    ? `${seats} ${seats === 1 ? 'seat' : 'seats'} for ${students}`
+                    : `no limit for ${students}`}
+                </span>
+                <span className={`text-right ${spare < 0 ? 'font-bold text-ember' : 'text-moss'}`}>
+                  {spare < 0 ? `${-spare} short` : Number.isFinite(spare) ? `${spare} spare` : 'enough'}
+                </span>
               </span>
-              <span className={`text-right ${spare < 0 ? 'font-bold text-ember' : 'text-moss'}`}>
-                {spare < 0 ? `${-spare} short` : `${spare} spare`}
+              <span className="block text-sm text-soft">
+                {count > 0 && students > 0 && `spread evenly: ${saySizes(evenSizes(students, count))}`}
+                {cannotWork > 0 && count > 0 && (
+                  <span className="text-ember">
+                    {' '}
+                    · {cannotWork === 1 ? '1 group' : `${cannotWork} groups`} cannot reach the floor
+                  </span>
+                )}
               </span>
             </li>
           ))}
         </ul>
       )}
-      {enough !== null && view.mayEdit && enough > view.seats && (
-        <Button size="small" className="mt-2.5" onClick={() => void raise(enough)}>
-          Raise the common limit to {enough}
-        </Button>
+      {nowhere.length > 0 && (
+        <p className="mt-2 text-sm text-sun-ink">
+          Offered in no section: {nowhere.map(({ title }) => title).join(', ')}.
+        </p>
+      )}
+      {view.mayEdit && shown.length > 0 && (
+        <div className="mt-2.5 flex flex-wrap gap-1.5">
+          {shown.map((remedy) => (
+            <Button
+              key={remedy.kind}
+              size="small"
+              aria-expanded={looked?.kind === remedy.kind}
+              onClick={() => setLooked(looked?.kind === remedy.kind ? null : remedy)}
+            >
+              {remedyLabel(remedy)}
+            </Button>
+          ))}
+        </div>
+      )}
+      {looked && (
+        <div className="mt-2 rounded-field border border-line-strong bg-surface p-2.5">
+          <p>{remedyWords(looked, view)}</p>
+          <div className="mt-2 flex gap-2">
+            <Button size="small" look="main" onClick={() => void apply(looked)}>
+              Do it
+            </Button>
+            <Button size="small" look="quiet" onClick={() => setLooked(null)}>
+              Leave it
+            </Button>
+          </div>
+        </div>
       )}
       <Common view={view} change={change} />
     </Card>
   )
 }
 
-function supplyOf(view: ComposeView): {
-  sections: SupplyInput['sections']
-  groups: { section: string | null; seats: number | null }[]
-} {
-  const sections =
-    view.sections.length > 0
-      ? view.sections.map(({ code, students }) => ({ key: code, students }))
-      : [{ key: null, students: view.students }]
-  const groups = view.topics.flatMap(({ seats, groups }) => groups.map(({ section }) => ({ section, seats })))
-  return { sections, groups }
+function remedyLabel(remedy: Remedy): string {
+  switch (remedy.kind) {
+    case 'raise-common':
+      return `Common limit ${remedy.seats}`
+    case 'raise-groups':
+      return remedy.changes.length === 1 ? 'Raise 1 group' : `Raise ${remedy.changes.length} groups`
+    case 'add-topics':
+      return remedy.count === 1 ? 'Add 1 topic' : `Add ${remedy.count} topics`
+    case 'share-evenly':
+      return 'Share evenly'
+  }
+}
+
+/** What a remedy would change, before it is applied. */
+function remedyWords(remedy: Remedy, view: ComposeView): string {
+  switch (remedy.kind) {
+    case 'raise-common':
+      return `Every topic without a limit of its own gets ${remedy.seats} seats instead of ${sayLimit(view.seats)}.`
+    case 'add-topics':
+      return `${remedy.count} more with ${view.seats} seats in each section, to be named by you: ${newTitles(remedy.count, view).join(', ')}.`
+    case 'raise-groups':
+    case 'share-evenly':
+      return `${changesInWords(remedy.changes, view)}. The others stay as they are.`
+  }
+}
+
+function changesInWords(changes: readonly { code: string; seats: number }[], view: ComposeView): string {
+  const said = changes.slice(0, 6).map(({ code, seats }) => {
+    const topic = view.topics.find(({ groups }) => groups.some((group) => group.code === code))
+    const group = topic?.groups.find((one) => one.code === code)
+    const section = view.sections.length > 0 ? `, ${sectionName(view, group?.section ?? null)}` : ''
+    return `${topic?.title}${section} to ${seats}`
+  })
+  return changes.length > said.length
+    ? `${said.join('; ')}; and ${changes.length - said.length} more`
+    : said.join('; ')
+}
+
+/** Titles for added topics that the sheet does not have yet. */
+function newTitles(count: number, view: ComposeView): string[] {
+  const taken = new Set(view.topics.map(({ title }) => title.toLowerCase()))
+  const all = topicsOfPattern(
+    { kind: 'numbers', pattern: 'Topic #', count: LIMITS.topics * 2, first: view.topics.length + 1 },
+    LIMITS.topics * 2,
+  )
+  return all
+    .map(({ title }) => title)
+    .filter((title) => !taken.has(title.toLowerCase()))
+    .slice(0, count)
+}
+
+/** How a remedy is sent, and how it is taken back. */
+function workOf(remedy: Exclude<Remedy, { kind: 'raise-common' }>, view: ComposeView): [Work, Work] {
+  const sheet = view.code
+  if (remedy.kind === 'add-topics') {
+    const known = new Set(view.topics.map(({ code }) => code))
+    let added: string[] = []
+    return [
+      async () => {
+        const next = await call(
+          addTopics,
+          { sheet },
+          { topics: newTitles(remedy.count, view).map((title) => ({ title })) },
+        )
+        added = next.topics.map(({ code }) => code).filter((code) => !known.has(code))
+        return next
+      },
+      async (confirmed) => {
+        let last = view
+        for (const topic of added) last = await call(removeTopic, { sheet, topic }, { confirmed })
+        return last
+      },
+    ]
+  }
+  const own = new Map(
+    view.topics.flatMap(({ groups }) => groups.map((group) => [group.code, group.own.seats] as const)),
+  )
+  const before = remedy.changes.map(({ code }) => ({ group: code, seats: sentLimit(own.get(code) ?? null) }))
+  const after = remedy.changes.map(({ code, seats }) => ({ group: code, seats }))
+  const send = (changes: typeof before) => (confirmed: boolean) =>
+    call(changeLimits, { sheet }, { changes, confirmed })
+  return [send(after), send(before)]
 }
 
 function Common({ view, change }: { view: ComposeView; change: ChangeSheet }) {
-  const seats = useKept(String(view.seats), (typed) => change({ seats: Number(typed) }))
-  const floor = useKept(String(view.floor), (typed) => change({ floor: Number(typed) }))
+  const seats = useKept(sayLimit(view.seats), (typed) =>
+    change({ seats: typedLimit(typed) ?? 1 }, { seats: sentLimit(view.seats) ?? 1 }),
+  )
+  const floor = useKept(String(view.floor), (typed) =>
+    change({ floor: typedNumber(typed) ?? 1 }, { floor: view.floor }),
+  )
   const box = (kept: ReturnType<typeof useKept>, label: string) => (
     <label className="flex items-center gap-2">
       {label}
       <input
-        inputMode="numeric"
+        inputMode={label === 'Floor' ? 'numeric' : 'text'}
         readOnly={!view.mayEdit}
         aria-invalid={kept.fault ? true : undefined}
         value={kept.text}
         onChange={(event) => kept.change(event.target.value)}
         onBlur={kept.flush}
         onKeyDown={(event) => event.key === 'Enter' && kept.flush()}
-        className="figures min-h-8 w-12 rounded-field border border-line-strong bg-surface text-center aria-invalid:border-ember"
+        className="figures min-h-8 w-14 rounded-field border border-line-strong bg-surface text-center aria-invalid:border-ember"
       />
     </label>
   )
@@ -109,7 +246,9 @@ function Common({ view, change }: { view: ComposeView; change: ChangeSheet }) {
           {fault}
         </p>
       )}
-      <p className="mt-1 text-sm text-faint">They hold for every topic that has no number of its own.</p>
+      <p className="mt-1 text-sm text-faint">
+        They hold for every topic that has no number of its own. “none” is no limit.
+      </p>
     </div>
   )
 }

@@ -1,64 +1,80 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
-import { GripVertical, Trash2 } from 'lucide-react'
-import type { TopicView } from '../../../contract/sheets.ts'
+import { ChevronDown, GripVertical, Trash2 } from 'lucide-react'
+import { memo } from 'react'
+import type { ComposeView } from '../../../contract/sheets.ts'
+import type { TopicChanges, TopicView } from '../../../contract/topics.ts'
 import { LIMITS } from '../../../core/limits.ts'
+import { saySlot } from '../../../core/zone.ts'
 import type { Fault } from '../../data/call.ts'
-import { COLUMNS } from './TopicTable.tsx'
-import { useKept } from './useKept.ts'
+import { CellFaults, FigureCell, sayLimit, typedLimit, typedNumber } from './cells.tsx'
+import { TopicDetails } from './TopicDetails.tsx'
+import type { SendEdit } from './useEdits.ts'
+import { type Kept, useKept } from './useKept.ts'
 
-/** What of a topic is to change. */
-export type TopicPatch = Partial<Pick<TopicView, 'title' | 'brief' | 'place' | 'seats' | 'floor'>>
+export const COLUMNS =
+  'grid grid-cols-[1.75rem_minmax(0,1fr)_4rem_4rem_8.5rem_1.75rem_1.75rem] items-center gap-x-2 px-3'
 
 const PLAIN =
   'w-full rounded-field border border-transparent bg-transparent px-2 hover:border-line-strong focus:border-open focus:bg-canvas aria-invalid:border-ember'
 
+/** What a row needs of the sheet besides its topic. Kept the same between edits, so that other rows stay still. */
+export interface RowContext {
+  code: string
+  zone: string
+  seats: number
+  floor: number
+  mayEdit: boolean
+  sections: ComposeView['sections']
+  clashes: ReadonlySet<string>
+  edit: SendEdit
+  change: (topic: TopicView, patch: TopicChanges) => Promise<Fault | null>
+  remove: (topic: TopicView) => void
+  toggle: (code: string) => void
+}
+
 /** One topic of the table; each field keeps itself. */
-export function TopicRow({
+export const TopicRow = memo(function TopicRow({
   topic,
   row,
-  common,
-  mayEdit,
-  onChange,
-  onRemove,
+  open,
+  context,
 }: {
   topic: TopicView
   row: number
-  common: { seats: number; floor: number }
-  mayEdit: boolean
-  onChange: (patch: TopicPatch) => Promise<Fault | null>
-  onRemove: () => void
+  open: boolean
+  context: RowContext
 }) {
+  const { mayEdit, zone } = context
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: topic.code,
     disabled: !mayEdit,
   })
-  const title = useKept(topic.title, (typed) => onChange({ title: typed }))
-  const brief = useKept(topic.brief, (typed) => onChange({ brief: typed }))
-  const place = useKept(topic.place, (typed) => onChange({ place: typed }))
-  const seats = useKept(topic.seats === null ? '' : String(topic.seats), (typed) =>
-    onChange({ seats: numberOf(typed) }),
-  )
+  const change = (patch: TopicChanges) => context.change(topic, patch)
+  const title = useKept(topic.title, (typed) => change({ title: typed }))
+  const brief = useKept(topic.brief, (typed) => change({ brief: typed }))
+  const place = useKept(topic.place, (typed) => change({ place: typed }))
+  const seats = useKept(sayLimit(topic.seats), (typed) => change({ seats: typedLimit(typed) }))
   const floor = useKept(topic.floor === null ? '' : String(topic.floor), (typed) =>
-    onChange({ floor: numberOf(typed) }),
+    change({ floor: typedNumber(typed) }),
   )
   const taken = topic.groups.reduce((sum, group) => sum + group.taken, 0)
-  const faults = [
-    title.fault && (title.fault.field('title') ?? title.fault.message),
-    brief.fault && (brief.fault.field('brief') ?? brief.fault.message),
-    seats.fault && (seats.fault.field('seats') ?? seats.fault.message),
-    floor.fault && (floor.fault.field('floor') ?? floor.fault.message),
-    place.fault && (place.fault.field('place') ?? place.fault.message),
-  ].filter(Boolean)
-  const field = (column: string, kept: ReturnType<typeof useKept>, label: string) => ({
+  const exceptions = topic.groups.filter(isException).length
+  const clash = topic.groups.some(({ code }) => context.clashes.has(code))
+  const field = (column: string, kept: Kept, label: string) => ({
     'data-cell': `${row}:${column}`,
+    'data-typed': kept.typed || undefined,
     'aria-label': `${label} of ${topic.title}`,
-    'aria-invalid': kept.fault ? (true as const) : undefined,
+    'aria-invalid': kept.fault || kept.theirs !== null ? (true as const) : undefined,
     readOnly: !mayEdit,
     value: kept.text,
     onChange: (event: { target: { value: string } }) => kept.change(event.target.value),
     onBlur: kept.flush,
   })
+  const notes = [
+    topic.startsAt && saySlot(topic.startsAt, topic.endsAt, zone),
+    exceptions > 0 && (exceptions === 1 ? '1 section differs' : `${exceptions} sections differ`),
+  ].filter(Boolean)
   return (
     <li
       ref={setNodeRef}
@@ -92,16 +108,44 @@ export function TopicRow({
             placeholder={mayEdit ? 'What the group would do' : ''}
             className={`${PLAIN} block max-h-32 resize-none text-sm leading-snug text-soft [field-sizing:content]`}
           />
+          {(notes.length > 0 || clash) && (
+            <p className="figures px-2 text-sm text-faint">
+              {notes.join(' · ')}
+              {clash && <span className="text-sun-ink"> · its place is taken at that time</span>}
+            </p>
+          )}
         </div>
-        <Figure kept={seats} field={field('seats', seats, 'Seats')} common={common.seats} />
-        <Figure kept={floor} field={field('floor', floor, 'Floor')} common={common.floor} />
+        <FigureCell
+          kept={seats}
+          cell={`${row}:seats`}
+          label={`Seats of ${topic.title}`}
+          followed={sayLimit(context.seats)}
+          readOnly={!mayEdit}
+        />
+        <FigureCell
+          kept={floor}
+          cell={`${row}:floor`}
+          label={`Floor of ${topic.title}`}
+          followed={String(context.floor)}
+          readOnly={!mayEdit}
+        />
         <input {...field('place', place, 'Place')} className={PLAIN} placeholder={mayEdit ? 'Place' : ''} />
+        <button
+          type="button"
+          aria-expanded={open}
+          aria-label={`More of ${topic.title}: date, link, sections`}
+          title="Date, link, sections"
+          onClick={() => context.toggle(topic.code)}
+          className="grid size-7 place-items-center rounded-field text-faint hover:bg-seat-soft hover:text-seat"
+        >
+          <ChevronDown size={16} aria-hidden="true" className={open ? 'rotate-180' : ''} />
+        </button>
         {mayEdit ? (
           <button
             type="button"
             aria-label={`Remove ${topic.title}${taken > 0 ? `, where ${taken} sit` : ''}`}
-            onClick={onRemove}
-            className="grid size-8 place-items-center rounded-field text-faint hover:bg-ember-soft hover:text-ember"
+            onClick={() => context.remove(topic)}
+            className="grid size-7 place-items-center rounded-field text-faint hover:bg-ember-soft hover:text-ember"
           >
             <Trash2 size={16} aria-hidden="true" />
           </button>
@@ -109,41 +153,21 @@ export function TopicRow({
           <span />
         )}
       </div>
-      {faults.length > 0 && (
-        <p role="alert" className="px-12 pb-1.5 text-sm text-ember">
-          {faults.join(' ')}
-        </p>
-      )}
+      <CellFaults
+        fields={[
+          { path: 'title', kept: title },
+          { path: 'brief', kept: brief },
+          { path: 'seats', kept: seats },
+          { path: 'floor', kept: floor },
+          { path: 'place', kept: place },
+        ]}
+      />
+      {open && <TopicDetails topic={topic} context={context} />}
     </li>
   )
-}
+})
 
-/** A number of the topic's own, or the common one in faint figures while there is none. */
-function Figure({
-  kept,
-  field,
-  common,
-}: {
-  kept: ReturnType<typeof useKept>
-  field: Record<string, unknown>
-  common: number
-}) {
-  const own = kept.text !== ''
-  return (
-    <input
-      {...field}
-      inputMode="numeric"
-      placeholder={String(common)}
-      title={own ? `An exception; empty it to follow the common ${common}` : `Follows the common ${common}`}
-      className={`figures min-h-8 w-full rounded-field border text-center aria-invalid:border-ember ${
-        own ? 'border-open bg-seat-soft font-bold' : 'border-line-strong bg-surface'
-      }`}
-    />
-  )
-}
-
-/** What was typed as a number; empty follows the common one. Text that is no number is sent as it is, and refused. */
-function numberOf(typed: string): number | null {
-  const text = typed.trim()
-  return text === '' ? null : Number(text)
+/** True when a group differs from its topic in anything. */
+function isException({ offered, own, held }: TopicView['groups'][number]): boolean {
+  return !offered || held.length > 0 || Object.values(own).some((value) => value !== null)
 }

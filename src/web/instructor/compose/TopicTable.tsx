@@ -14,37 +14,44 @@ import {
   sortableKeyboardCoordinates,
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
-import { type KeyboardEvent, useRef, useState } from 'react'
+import { type ClipboardEvent, useCallback, useMemo, useRef, useState } from 'react'
 import { toast } from 'sonner'
+import type { ComposeView } from '../../../contract/sheets.ts'
 import {
-  addTopic,
-  type ComposeView,
   changeTopic,
   orderTopics,
   removeTopic,
   restoreTopic,
+  type TopicChanges,
   type TopicView,
-} from '../../../contract/sheets.ts'
-import { LIMITS } from '../../../core/limits.ts'
-import { call, type Fault } from '../../data/call.ts'
+} from '../../../contract/topics.ts'
+import { placeClashes } from '../../../core/clashes.ts'
+import { call } from '../../data/call.ts'
 import { Button, Key } from '../../kit/Button.tsx'
-import { useKey } from '../keys.ts'
-import { type TopicPatch, TopicRow } from './TopicRow.tsx'
-import { declined, type Edit } from './useEdits.ts'
-
-export const COLUMNS =
-  'grid grid-cols-[1.75rem_minmax(0,1fr)_4.5rem_4.5rem_9rem_2.25rem] items-center gap-x-2 px-3'
+import { sentLimit, typedLimit, typedNumber } from './cells.tsx'
+import { ManyTopics } from './ManyTopics.tsx'
+import { NewTopic } from './NewTopic.tsx'
+import { COLUMNS, type RowContext, TopicRow } from './TopicRow.tsx'
+import { declined, type SendEdit } from './useEdits.ts'
+import { useTableKeys } from './useTableKeys.ts'
 
 /** The topics of a sheet as a table that is edited in place. */
 export function TopicTable({
   view,
   edit,
+  undo,
+  redo,
 }: {
   view: ComposeView
-  edit: (work: Edit) => Promise<Fault | null>
+  edit: SendEdit
+  undo: () => boolean
+  redo: () => boolean
 }) {
   const table = useRef<HTMLDivElement>(null)
   const [order, setOrder] = useState<string[] | null>(null)
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set())
+  /** Text that waits in the panel for many topics; null while the panel is shut. */
+  const [many, setMany] = useState<string | null>(null)
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -56,8 +63,12 @@ export function TopicTable({
   const sheet = view.code
 
   const arrange = async (next: string[]) => {
+    const before = codes
     setOrder(next)
-    const fault = await edit(() => call(orderTopics, { sheet }, { topics: next }))
+    const fault = await edit(
+      () => call(orderTopics, { sheet }, { topics: next }),
+      () => call(orderTopics, { sheet }, { topics: before }),
+    )
     setOrder(null)
     if (fault) toast.error(fault.message)
   }
@@ -66,49 +77,38 @@ export function TopicTable({
     const to = over ? codes.indexOf(String(over.id)) : -1
     if (from >= 0 && to >= 0 && from !== to) void arrange(arrayMove(codes, from, to))
   }
-  const change = (topic: string, patch: TopicPatch) =>
-    edit((confirmed) => call(changeTopic, { sheet, topic }, { ...patch, confirmed }))
-  const remove = async ({ code, title }: TopicView) => {
-    const fault = await edit((confirmed) => call(removeTopic, { sheet, topic: code }, { confirmed }))
-    if (fault) {
-      if (!declined(fault)) toast.error(fault.message)
+  const context = useRowContext(view, edit, setOpened)
+  const { onKeyDown, goTo } = useTableKeys(table, {
+    rows: topics.length,
+    move: (from, to) => void arrange(arrayMove(codes, from, to)),
+    undo,
+    redo,
+  })
+
+  /** Several rows pasted from a spreadsheet: one column into a cell fills down, everything else is looked at first. */
+  const onPaste = (event: ClipboardEvent<HTMLDivElement>) => {
+    const text = event.clipboardData.getData('text/plain').replace(/\r?\n$/, '')
+    const [row = '', column = ''] = ((event.target as HTMLElement).dataset.cell ?? '').split(':')
+    const lines = text.split(/\r?\n/)
+    if (!view.mayEdit || row === '' || (lines.length < 2 && !text.includes('\t')) || column === 'brief')
+      return
+    event.preventDefault()
+    if (row === 'new' || text.includes('\t')) {
+      setMany(text)
       return
     }
-    const putBack = () => edit(() => call(restoreTopic, { sheet, topic: code }))
-    toast(`${title} was removed.`, {
-      duration: 10_000,
-      action: { label: 'Undo', onClick: () => void putBack() },
+    const fields = PATCHES[column]
+    if (!fields) return
+    lines.slice(0, topics.length - Number(row)).forEach((line, i) => {
+      const topic = topics[Number(row) + i]
+      if (topic) void context.change(topic, fields(line.trim()))
     })
   }
 
-  /** Goes to a cell of another row in the same column; past the last row to the line for a new topic. */
-  const goTo = (row: number, column: string): boolean => {
-    const cell = row >= topics.length ? '[data-cell="new"]' : `[data-cell="${row}:${column}"]`
-    const field = table.current?.querySelector<HTMLElement>(cell)
-    field?.focus()
-    return field !== null && field !== undefined
-  }
-  const onKeyDown = (event: KeyboardEvent<HTMLDivElement>) => {
-    const field = event.target as HTMLInputElement | HTMLTextAreaElement
-    const [row = '', column = ''] = (field.dataset.cell ?? '').split(':')
-    if (column === '') return
-    const index = Number(row)
-    const step = { ArrowUp: -1, ArrowDown: 1, Enter: 1 }[event.key]
-    if (step === undefined || event.nativeEvent.isComposing) return
-    if (event.altKey && event.key !== 'Enter') {
-      const to = index + step
-      event.preventDefault()
-      if (to < 0 || to >= codes.length) return
-      void arrange(arrayMove(codes, index, to)).then(() => goTo(to, column))
-      requestAnimationFrame(() => goTo(to, column))
-      return
-    }
-    const severalLines = field.value.includes('\n')
-    if (event.shiftKey || (severalLines && event.key !== 'Enter')) return
-    if (goTo(index + (event.key === 'Enter' && event.ctrlKey ? -1 : step), column)) event.preventDefault()
-  }
-
-  const groups = view.topics.length * Math.max(1, view.sections.length)
+  const groups = view.topics.reduce(
+    (sum, topic) => sum + topic.groups.filter(({ offered }) => offered).length,
+    0,
+  )
   return (
     <section aria-label="Topics" className="min-w-0 border-r border-line bg-surface max-lg:border-r-0">
       <div className="flex flex-wrap items-center justify-between gap-3 px-4 py-3">
@@ -120,13 +120,25 @@ export function TopicTable({
           </span>
         </h2>
         {view.mayEdit && (
-          <Button size="small" onClick={() => goTo(topics.length, 'title')}>
-            Add a topic <Key>T</Key>
-          </Button>
+          <span className="flex gap-2">
+            <Button
+              size="small"
+              aria-expanded={many !== null}
+              onClick={() => setMany(many === null ? '' : null)}
+            >
+              Many topics at once
+            </Button>
+            <Button size="small" onClick={() => goTo(topics.length, 'title')}>
+              Add a topic <Key>T</Key>
+            </Button>
+          </span>
         )}
       </div>
+      {many !== null && (
+        <ManyTopics key={many} view={view} edit={edit} pasted={many} onClose={() => setMany(null)} />
+      )}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: arrow keys move between the fields inside */}
-      <div ref={table} onKeyDown={onKeyDown}>
+      <div ref={table} onKeyDown={onKeyDown} onPaste={onPaste}>
         <div
           aria-hidden="true"
           className={`${COLUMNS} border-b border-line pb-1.5 text-sm font-semibold text-soft`}
@@ -136,7 +148,6 @@ export function TopicTable({
           <span className="text-center">Seats</span>
           <span className="text-center">Floor</span>
           <span className="pl-2">Where</span>
-          <span />
         </div>
         <DndContext
           sensors={sensors}
@@ -151,10 +162,8 @@ export function TopicTable({
                   key={topic.code}
                   topic={topic}
                   row={row}
-                  common={{ seats: view.seats, floor: view.floor }}
-                  mayEdit={view.mayEdit}
-                  onChange={(patch) => change(topic.code, patch)}
-                  onRemove={() => void remove(topic)}
+                  open={opened.has(topic.code)}
+                  context={context}
                 />
               ))}
             </ul>
@@ -167,62 +176,94 @@ export function TopicTable({
   )
 }
 
-/** The line below the last topic: type a title, press Enter, and go on with the next. */
-function NewTopic({
-  sheet,
-  edit,
-  first,
-}: {
-  sheet: string
-  edit: (work: Edit) => Promise<Fault | null>
-  first: boolean
-}) {
-  const [title, setTitle] = useState('')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const field = useRef<HTMLInputElement>(null)
-  useKey('t', () => field.current?.focus())
-  const add = async () => {
-    const typed = title.trim()
-    if (typed === '') return
-    setTitle('')
-    const refused = await edit(() =>
-      call(addTopic, { sheet }, { title: typed, brief: '', place: '', seats: null, floor: null }),
-    )
-    setFault(refused)
-    if (refused) setTitle(typed)
-    field.current?.scrollIntoView({ block: 'nearest' })
-  }
-  return (
-    <div className={`${COLUMNS} py-2`}>
-      <span />
-      <div className="col-span-5">
-        <input
-          ref={field}
-          data-cell="new"
-          aria-label="Title of a new topic"
-          aria-invalid={fault ? true : undefined}
-          placeholder={
-            first
-              ? 'Type the first topic’s title and press Enter'
-              : 'Type the next topic’s title and press Enter'
-          }
-          maxLength={LIMITS.title}
-          value={title}
-          onChange={(event) => setTitle(event.target.value)}
-          onKeyDown={(event) => {
-            if (event.key !== 'Enter' || event.nativeEvent.isComposing) return
-            event.preventDefault()
-            void add()
-          }}
-          onBlur={() => void add()}
-          className="min-h-9 w-full rounded-field border tear bg-transparent px-2 font-semibold placeholder:font-normal"
-        />
-        {fault && (
-          <p role="alert" className="text-sm text-ember">
-            {fault.field('title') ?? fault.message}
-          </p>
-        )}
-      </div>
-    </div>
+/** What a column's text changes in a topic. */
+const PATCHES: Record<string, (text: string) => TopicChanges> = {
+  title: (title) => ({ title }),
+  seats: (text) => ({ seats: typedLimit(text) }),
+  floor: (text) => ({ floor: typedNumber(text) }),
+  place: (place) => ({ place }),
+}
+
+function useRowContext(
+  view: ComposeView,
+  edit: SendEdit,
+  setOpened: (change: (opened: ReadonlySet<string>) => ReadonlySet<string>) => void,
+): RowContext {
+  const { code: sheet, seats, floor, mayEdit, sections, course, topics } = view
+  const sectionKey = JSON.stringify(sections)
+  const clashKey = useMemo(() => clashesIn(topics).sort().join(' '), [topics])
+  const change = useCallback(
+    (topic: TopicView, patch: TopicChanges) => {
+      const before = Object.fromEntries(
+        Object.keys(patch).map((key) => [
+          key,
+          key === 'seats'
+            ? sentLimit(topic.seats)
+            : topic[key as 'title' | 'brief' | 'place' | 'link' | 'floor'],
+        ]),
+      )
+      // Times travel as wall-clock times, so what was there cannot be sent back as it stands.
+      const timed = 'startsAt' in patch || 'endsAt' in patch
+      const send = (changes: TopicChanges) => (confirmed: boolean) =>
+        call(changeTopic, { sheet, topic: topic.code }, { ...changes, confirmed })
+      return edit(send(patch), timed ? undefined : send(before))
+    },
+    [sheet, edit],
   )
+  const remove = useCallback(
+    async ({ code, title }: TopicView) => {
+      const putBack = () => call(restoreTopic, { sheet, topic: code })
+      const fault = await edit(
+        (confirmed) => call(removeTopic, { sheet, topic: code }, { confirmed }),
+        putBack,
+      )
+      if (fault) {
+        if (!declined(fault)) toast.error(fault.message)
+        return
+      }
+      toast(`${title} was removed.`, {
+        duration: 10_000,
+        action: { label: 'Undo', onClick: () => void edit(putBack) },
+      })
+    },
+    [sheet, edit],
+  )
+  const toggle = useCallback(
+    (code: string) =>
+      setOpened((opened) =>
+        opened.has(code) ? new Set([...opened].filter((one) => one !== code)) : new Set([...opened, code]),
+      ),
+    [setOpened],
+  )
+  return useMemo(
+    () => ({
+      code: sheet,
+      zone: course.zone,
+      seats,
+      floor,
+      mayEdit,
+      sections: JSON.parse(sectionKey) as ComposeView['sections'],
+      clashes: new Set(clashKey === '' ? [] : clashKey.split(' ')),
+      edit,
+      change,
+      remove: (topic) => void remove(topic),
+      toggle,
+    }),
+    [sheet, course.zone, seats, floor, mayEdit, sectionKey, clashKey, edit, change, remove, toggle],
+  )
+}
+
+/** Codes of groups whose place somebody else has at the same time. */
+function clashesIn(topics: readonly TopicView[]): string[] {
+  const placed = topics.flatMap((topic) =>
+    topic.groups
+      .filter(({ offered }) => offered)
+      .map(({ code, own }) => ({
+        key: code,
+        place: own.place ?? topic.place,
+        startsAt: own.startsAt ?? topic.startsAt,
+        endsAt: own.startsAt === null ? topic.endsAt : own.endsAt,
+      })),
+  )
+  return [...new Set(placeClashes(placed).flat())]
 }

@@ -4,9 +4,11 @@ import { msOf } from '../../../core/instant.ts'
 import { sayLength } from '../../../core/window.ts'
 import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import type { Fault } from '../../data/call.ts'
+import { serverNow } from '../../data/clock.ts'
 import { Button } from '../../kit/Button.tsx'
 import { BOX, FieldFrame } from '../../kit/Field.tsx'
-import type { ChangeSheet } from './SheetCards.tsx'
+import type { ChangeSheet } from './Card.tsx'
+import { windowDoubts } from './windowDoubts.ts'
 
 /** The two ends of the window, as wall-clock times of the course's zone. */
 export function WindowFields({ view, change }: { view: ComposeView; change: ChangeSheet }) {
@@ -33,6 +35,26 @@ export function WindowFields({ view, change }: { view: ComposeView; change: Chan
         {opensAt && closesAt && `Open for ${sayLength(msOf(closesAt) - msOf(opensAt))}. `}
         Times are those of {view.course.zone}.
       </p>
+      {windowDoubts(view, serverNow()).map((doubt) => (
+        <p key={doubt} className="rounded-field bg-sun-soft px-2.5 py-1 text-sm text-sun-ink">
+          {doubt}
+        </p>
+      ))}
+      {view.state === 'closed' && view.mayEdit && (
+        <p className="text-sm text-soft">It is closed. A later closing time opens it again.</p>
+      )}
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={view.visibleBefore}
+          disabled={!view.mayEdit}
+          onChange={({ target }) =>
+            void change({ visibleBefore: target.checked }, { visibleBefore: view.visibleBefore })
+          }
+          className="size-4 accent-seat"
+        />
+        Students see it before it opens
+      </label>
     </div>
   )
 }

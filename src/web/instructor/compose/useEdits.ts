@@ -3,8 +3,11 @@ import type { AffectedPerson } from '../../../contract/problems.ts'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { Fault, faultOf } from '../../data/call.ts'
 
-/** An edit on its way to the server; called again with `true` once the instructor has confirmed it. */
-export type Edit = (confirmed: boolean) => Promise<ComposeView>
+/** Work sent to the server; called again with `true` once the instructor has confirmed it. */
+export type Work = (confirmed: boolean) => Promise<ComposeView>
+
+/** Sends an edit; with an inverse it can be undone. Null when it is kept. */
+export type SendEdit = (work: Work, inverse?: Work) => Promise<Fault | null>
 
 /** An edit that affects seated people and waits for the instructor's word. */
 export interface Question {
@@ -16,18 +19,25 @@ export interface Question {
 /** Whether everything is kept. */
 export type Saving = 'saved' | 'saving' | 'failed'
 
+interface Step {
+  work: Work
+  inverse: Work
+}
+
 /**
  * Sends edits one after the other, in the order they were made, and puts the sheet in place that each answers
- * with. An edit that affects seated people asks first.
+ * with. An edit that affects seated people asks first. Edits with an inverse are remembered for undo and redo.
  */
 export function useEdits(put: (view: ComposeView) => void) {
   const [underway, setUnderway] = useState(0)
   const [failed, setFailed] = useState(false)
   const [question, setQuestion] = useState<Question | null>(null)
   const last = useRef<Promise<unknown>>(Promise.resolve())
+  const done = useRef<Step[]>([])
+  const undone = useRef<Step[]>([])
 
-  const edit = useCallback(
-    (work: Edit): Promise<Fault | null> => {
+  const run = useCallback(
+    (work: Work): Promise<Fault | null> => {
       const mine = last.current.then(async (): Promise<Fault | null> => {
         try {
           put(await work(false))
@@ -60,8 +70,33 @@ export function useEdits(put: (view: ComposeView) => void) {
     },
     [put],
   )
+  const edit: SendEdit = useCallback(
+    async (work, inverse) => {
+      const fault = await run(work)
+      if (!fault && inverse) {
+        done.current.push({ work, inverse })
+        undone.current = []
+      }
+      return fault
+    },
+    [run],
+  )
+  /** Takes the last remembered edit back. False when there is none. */
+  const undo = useCallback((): boolean => {
+    const step = done.current.pop()
+    if (!step) return false
+    void run(step.inverse).then((fault) => !fault && undone.current.push(step))
+    return true
+  }, [run])
+  /** Makes the last undone edit again. False when there is none. */
+  const redo = useCallback((): boolean => {
+    const step = undone.current.pop()
+    if (!step) return false
+    void run(step.work).then((fault) => !fault && done.current.push(step))
+    return true
+  }, [run])
   const saving: Saving = underway > 0 ? 'saving' : failed ? 'failed' : 'saved'
-  return { edit, saving, question }
+  return { edit, undo, redo, saving, question }
 }
 
 /** True when an edit was held back because the instructor said no to it. */

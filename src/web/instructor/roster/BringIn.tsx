@@ -3,10 +3,11 @@ import { toast } from 'sonner'
 import type { CourseView } from '../../../contract/courses.ts'
 import { importRoster, previewRoster, type RosterPreview } from '../../../contract/roster.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
+import { readText } from '../../data/readText.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Area } from '../../kit/Field.tsx'
-import { Preview } from './Preview.tsx'
-import { readText } from './readText.ts'
+import { type Pointed, PointOut } from './PointOut.tsx'
+import { type Bringing, Preview } from './Preview.tsx'
 
 /** Brings in a roster file: choose or paste, look at what would change, then do it. Nothing is written before. */
 export function BringIn({
@@ -22,6 +23,7 @@ export function BringIn({
   const [preview, setPreview] = useState<RosterPreview | null>(null)
   const [fault, setFault] = useState<Fault | null>(null)
   const [busy, setBusy] = useState(false)
+  const [columns, setColumns] = useState<Pointed>({})
 
   const attempt = async (work: () => Promise<void>) => {
     setBusy(true)
@@ -35,12 +37,15 @@ export function BringIn({
     }
   }
   const look = (text: string) =>
-    attempt(async () => setPreview(await call(previewRoster, { course: course.code }, { csv: text })))
-  const bring = (skipFaults: boolean) =>
+    attempt(async () =>
+      setPreview(await call(previewRoster, { course: course.code }, { csv: text, columns })),
+    )
+  const bring = (how: Bringing) =>
     attempt(async () => {
-      const done = await call(importRoster, { course: course.code }, { csv, skipFaults })
+      const done = await call(importRoster, { course: course.code }, { csv, columns, ...how })
       const skipped = done.skipped > 0 ? ` ${done.skipped} lines were left out.` : ''
-      toast.success(`${done.added} people added, ${done.changed} changed.${skipped}`)
+      const unlisted = done.unlisted > 0 ? ` ${done.unlisted} who were not listed were changed.` : ''
+      toast.success(`${done.added} people added, ${done.changed} changed.${unlisted}${skipped}`)
       onDone()
       onClose()
     })
@@ -56,8 +61,12 @@ export function BringIn({
     setCsv(text)
     setPreview(null)
     setFault(null)
+    setColumns({})
   }
 
+  const header = (fault?.problem.errors ?? [])
+    .filter(({ path }) => path.startsWith('header['))
+    .map(({ message }) => message)
   const example = course.sections[0]?.name
   return (
     <section aria-labelledby="bring-in" className="rounded-card border border-line bg-surface">
@@ -91,6 +100,7 @@ export function BringIn({
           fault={fault?.message}
           className="font-mono text-sm"
         />
+        {header.length > 0 && <PointOut header={header} columns={columns} onChange={setColumns} />}
         {!preview && (
           <div className="flex gap-2">
             <Button look="main" busy={busy} disabled={csv.trim() === ''} onClick={() => void look(csv)}>
@@ -103,7 +113,7 @@ export function BringIn({
         )}
       </div>
       {preview && (
-        <Preview preview={preview} busy={busy} onBring={(skip) => void bring(skip)} onClose={onClose} />
+        <Preview preview={preview} busy={busy} onBring={(how) => void bring(how)} onClose={onClose} />
       )}
     </section>
   )

@@ -1,10 +1,17 @@
-import type { ReactNode } from 'react'
-import type { RosterPreview } from '../../../contract/roster.ts'
+import { type ReactNode, useState } from 'react'
+import type { RosterPreview, Unlisted } from '../../../contract/roster.ts'
 import { Button } from '../../kit/Button.tsx'
 
 const people = (n: number) => (n === 1 ? '1 person' : `${n} people`)
 /** Lines of one kind that are listed; the rest is counted. */
 const MOST = 200
+
+/** How a file is brought in once it was looked at. */
+export interface Bringing {
+  skipFaults: boolean
+  unlisted: Unlisted
+  freeSeats: boolean
+}
 
 /** What a roster file would change, line by line, before anything is written. */
 export function Preview({
@@ -15,12 +22,15 @@ export function Preview({
 }: {
   preview: RosterPreview
   busy: boolean
-  onBring: (skipFaults: boolean) => void
+  onBring: (how: Bringing) => void
   onClose: () => void
 }) {
   const { fresh, changed, unchanged, missing, faults } = preview
   const wrong = new Set(faults.map(({ line }) => line)).size
-  const good = fresh.length + changed.length
+  const [unlisted, setUnlisted] = useState<Unlisted>('leave')
+  const [freeSeats, setFreeSeats] = useState(true)
+  const gone = unlisted === 'leave' ? 0 : missing.length
+  const good = fresh.length + changed.length + gone
   return (
     <div className="border-t tear p-4">
       <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
@@ -77,20 +87,52 @@ export function Preview({
         </Lines>
       )}
       {missing.length > 0 && (
-        <Lines title="Not in this file: they stay as they are" heads={['Name', 'Email', 'Section']}>
-          {missing.slice(0, MOST).map(({ name, email, section }) => (
-            <tr key={email} className="border-b border-line last:border-0">
-              <td className="px-3 py-1 font-semibold">{name}</td>
-              <td className="px-3 py-1 text-soft">{email}</td>
-              <td className="px-3 py-1">{section}</td>
-            </tr>
-          ))}
-        </Lines>
+        <>
+          <Lines title="Not in this file" heads={['Name', 'Email', 'Section', 'Sits at']}>
+            {missing.slice(0, MOST).map(({ name, email, section, seats }) => (
+              <tr key={email} className="border-b border-line last:border-0">
+                <td className="px-3 py-1 font-semibold">{name}</td>
+                <td className="px-3 py-1 text-soft">{email}</td>
+                <td className="px-3 py-1">{section}</td>
+                <td className="px-3 py-1 text-soft">{seats.join(', ')}</td>
+              </tr>
+            ))}
+          </Lines>
+          <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+            <label className="flex items-center gap-2">
+              Those {missing.length} who are not in this file
+              <select
+                value={unlisted}
+                onChange={({ target }) => setUnlisted(target.value as Unlisted)}
+                className="min-h-9 rounded-field border border-line-strong bg-surface px-2"
+              >
+                <option value="leave">stay as they are</option>
+                <option value="pause">are paused</option>
+                <option value="left">have left</option>
+              </select>
+            </label>
+            {gone > 0 && (
+              <label className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  checked={freeSeats}
+                  onChange={({ target }) => setFreeSeats(target.checked)}
+                  className="size-4 accent-seat"
+                />
+                Free their seats
+              </label>
+            )}
+          </div>
+        </>
       )}
       <div className="flex flex-wrap items-center gap-2">
         {good > 0 ? (
-          <Button look="main" busy={busy} onClick={() => onBring(wrong > 0)}>
-            {wrong > 0 ? `Bring in ${people(good)}, leave out ${wrong} wrong` : `Bring in ${people(good)}`}
+          <Button
+            look="main"
+            busy={busy}
+            onClick={() => onBring({ skipFaults: wrong > 0, unlisted, freeSeats: freeSeats && gone > 0 })}
+          >
+            {`${fresh.length + changed.length > 0 ? `Bring in ${people(fresh.length + changed.length)}` : `Change ${people(gone)}`}${wrong > 0 ? `, leave out ${wrong} wrong` : ''}`}
           </Button>
         ) : (
           <p className="text-soft">

@@ -1,17 +1,22 @@
 import { X } from 'lucide-react'
 import { useEffect } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
-import { sayInstant } from '../../../core/zone.ts'
+import { NO_LIMIT } from '../../../core/limit.ts'
+import { sayInstant, saySlot } from '../../../core/zone.ts'
 import { PipRow } from '../../kit/Pip.tsx'
 
 /** One group, beside the field: who sits there and since when. */
 export function GroupPanel({
   view,
   group,
+  mayEdit,
+  onConvener,
   onClose,
 }: {
   view: RunView
   group: RunView['groups'][number]
+  mayEdit: boolean
+  onConvener: (person: string | null) => Promise<void>
   onClose: () => void
 }) {
   useEffect(() => {
@@ -21,7 +26,8 @@ export function GroupPanel({
   }, [onClose])
   const topic = view.topics.find(({ code }) => code === group.topic)
   const section = view.sections.find(({ code }) => code === group.section)
-  const names = new Map(view.people.map(({ code, name }) => [code, name]))
+  const away = new Set(view.away.map(({ code }) => code))
+  const names = new Map([...view.people, ...view.away].map(({ code, name }) => [code, name]))
   const members = view.seats.filter((seat) => seat.group === group.code)
   const missing = Math.max(0, group.floor - members.length)
   return (
@@ -32,7 +38,7 @@ export function GroupPanel({
       <div className="flex items-start justify-between gap-2">
         <div>
           <h2 className="text-lg">{topic?.title}</h2>
-          <p className="text-soft">{[section?.name, topic?.place].filter(Boolean).join(' · ')}</p>
+          <p className="text-soft">{[section?.name, group.place].filter(Boolean).join(' · ')}</p>
         </div>
         <button
           type="button"
@@ -43,10 +49,16 @@ export function GroupPanel({
           <X size={18} aria-hidden="true" />
         </button>
       </div>
+      {group.startsAt && (
+        <p className="figures text-soft">{saySlot(group.startsAt, group.endsAt, view.course.zone)}</p>
+      )}
       <p className="mt-2 flex items-center gap-2">
-        <PipRow taken={members.length} seats={group.seats} />
+        <PipRow taken={members.length} seats={group.seats} held={group.held} />
         <span className="figures text-soft">
-          {members.length} of {group.seats} seats
+          {group.seats === NO_LIMIT
+            ? `${members.length}, no limit`
+            : `${members.length} of ${group.seats} seats`}
+          {group.held > 0 && `, ${group.held} kept free`}
         </span>
       </p>
       {missing > 0 && (
@@ -57,11 +69,34 @@ export function GroupPanel({
       <ol className="mt-3 border-t tear">
         {members.map(({ person, at }) => (
           <li key={person} className="border-b border-line py-1.5">
-            <span className="block font-semibold">{names.get(person)}</span>
+            <span className="block font-semibold">
+              {names.get(person)}
+              {person === group.convener && (
+                <span className="font-normal text-soft"> · answers for the group</span>
+              )}
+              {away.has(person) && <span className="font-normal text-sun-ink"> · not active</span>}
+            </span>
             <span className="figures text-sm text-soft">since {sayInstant(at, view.course.zone)}</span>
           </li>
         ))}
       </ol>
+      {view.rules.convener === 'named' && mayEdit && members.length > 0 && (
+        <label className="mt-3 flex flex-col gap-1 text-sm text-soft">
+          Who answers for the group
+          <select
+            value={group.convener ?? ''}
+            onChange={({ target }) => void onConvener(target.value || null)}
+            className="min-h-9 rounded-field border border-line-strong bg-surface px-2 text-ink"
+          >
+            <option value="">nobody yet</option>
+            {members.map(({ person }) => (
+              <option key={person} value={person}>
+                {names.get(person)}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       {members.length === 0 && <p className="mt-3 text-soft">Nobody sits here yet.</p>}
     </aside>
   )

@@ -1,11 +1,15 @@
 import { useMemo, useState } from 'react'
 import { Navigate, useParams, useSearchParams } from 'react-router'
+import { toast } from 'sonner'
 import type { RunView } from '../../../contract/seats.ts'
+import { changeGroup } from '../../../contract/topics.ts'
 import { tally } from '../../../core/tally.ts'
+import { call, faultOf } from '../../data/call.ts'
 import { Frame } from '../../kit/Frame.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { GroupPanel } from './GroupPanel.tsx'
+import { Requests } from './Requests.tsx'
 import { SeatField, type Shown } from './SeatField.tsx'
 import { TallyColumn } from './TallyColumn.tsx'
 import { Tray } from './Tray.tsx'
@@ -38,13 +42,13 @@ export function RunPage() {
           There is nothing to watch yet: the sheet has no topics. Write them under Compose.
         </p>
       ) : (
-        <Watch view={view} />
+        <Watch view={view} refetch={refetch} />
       )}
     </SheetFrame>
   )
 }
 
-function Watch({ view }: { view: RunView }) {
+function Watch({ view, refetch }: { view: RunView; refetch: () => void }) {
   const [params, setParams] = useSearchParams()
   const [shown, setShown] = useState<Shown>('pips')
   const standing = useMemo(() => tally(view), [view])
@@ -52,6 +56,14 @@ function Watch({ view }: { view: RunView }) {
   const topic = params.get('topic')
   const picked = params.get('group') ?? view.seats.find((seat) => seat.person === person)?.group ?? null
   const group = view.groups.find(({ code }) => code === picked)
+  const nameConvener = async (convener: string | null) => {
+    try {
+      await call(changeGroup, { sheet: view.code, group: group?.code ?? '' }, { convener })
+      refetch()
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
   const open = (code: string | null) => setParams(code === null ? {} : { group: code }, { replace: true })
   return (
     <>
@@ -67,8 +79,17 @@ function Watch({ view }: { view: RunView }) {
           pointedPerson={person}
           onPick={open}
         />
-        {group && <GroupPanel view={view} group={group} onClose={() => open(null)} />}
+        {group && (
+          <GroupPanel
+            view={view}
+            group={group}
+            mayEdit={view.mayEdit}
+            onConvener={nameConvener}
+            onClose={() => open(null)}
+          />
+        )}
       </div>
+      {view.requests > 0 && <Requests view={view} onAnswered={refetch} />}
       <Tray view={view} tally={standing} pointed={person} />
     </>
   )

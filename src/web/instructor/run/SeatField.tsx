@@ -1,6 +1,7 @@
 import { ToggleGroup } from 'radix-ui'
 import { useEffect, useMemo, useRef } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
+import { NO_LIMIT, pastLimit } from '../../../core/limit.ts'
 import { initials } from '../../../core/names.ts'
 import { PipRow } from '../../kit/Pip.tsx'
 
@@ -132,7 +133,7 @@ interface Named {
 
 function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
   return useMemo(() => {
-    const names = new Map(view.people.map(({ code, name }) => [code, name]))
+    const names = new Map([...view.people, ...view.away].map(({ code, name }) => [code, name]))
     const byGroup = new Map<string, Named[]>()
     for (const { group, person } of view.seats) {
       const list = byGroup.get(group) ?? []
@@ -140,7 +141,7 @@ function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
       byGroup.set(group, list)
     }
     return byGroup
-  }, [view.people, view.seats])
+  }, [view.people, view.away, view.seats])
 }
 
 function GroupCell({
@@ -162,20 +163,19 @@ function GroupCell({
   pointedPerson: string | null
   onPick: (group: string | null) => void
 }) {
-  const { seats, floor } = group
+  const { seats, floor, held } = group
   const low = taken < floor
-  const standing =
-    taken > seats
-      ? `${taken}/${seats} +${taken - seats}`
-      : `${taken}/${seats}${taken === seats ? ' full' : ''}`
-  const said =
-    taken > seats
-      ? `${taken - seats} past the limit`
-      : taken === seats
-        ? 'full'
-        : low
-          ? `under the floor of ${floor}`
-          : ''
+  const past = pastLimit(seats, taken)
+  const full = seats !== NO_LIMIT && taken >= seats
+  const of = seats === NO_LIMIT ? `${taken}` : `${taken}/${seats}`
+  const standing = past > 0 ? `${of} +${past}` : `${of}${full ? ' full' : ''}`
+  const said = [
+    past > 0 ? `${past} past the limit` : full ? 'full' : '',
+    low && !full ? `under the floor of ${floor}` : '',
+    held > 0 ? `${held} kept free` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
   return (
     <button
       type="button"
@@ -186,11 +186,12 @@ function GroupCell({
       }`}
     >
       <span className="sr-only">
-        {label}: {taken} of {seats} seats taken{said && `, ${said}`}
+        {label}: {seats === NO_LIMIT ? `${taken} seats taken, no limit` : `${taken} of ${seats} seats taken`}
+        {said && `, ${said}`}
         {shown !== 'pips' && names.length > 0 && `, by ${names.map(({ name }) => name).join(', ')}`}
       </span>
       {shown === 'pips' ? (
-        <PipRow taken={taken} seats={seats} />
+        <PipRow taken={taken} seats={seats} held={held} />
       ) : (
         <span
           aria-hidden="true"

@@ -44,7 +44,9 @@ export function TallyColumn({ tally, floors }: { tally: Tally; floors: readonly 
       )}
       <dl className="mt-5 grid grid-cols-[1fr_auto] gap-y-1.5 border-t tear pt-4">
         <dt>Seats open</dt>
-        <dd className="figures text-right font-bold">{seatsOpen}</dd>
+        <dd className="figures text-right font-bold">
+          {Number.isFinite(seatsOpen) ? seatsOpen : 'no limit'}
+        </dd>
         <dt>Groups full</dt>
         <dd className="figures text-right font-bold">{groupsFull}</dd>
         <dt>{common === undefined ? 'Under their floor' : `Under the floor of ${common}`}</dt>

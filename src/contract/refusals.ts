@@ -1,13 +1,14 @@
-import type { StudentSheet } from '../../contract/seats.ts'
-import type { ClaimRefusal } from '../../core/claim.ts'
-import { sayInstant } from '../../core/zone.ts'
+import type { ClaimRefusal } from '../core/claim.ts'
+import { seatsLeft } from '../core/limit.ts'
+import { sayInstant } from '../core/zone.ts'
+import type { StudentSheet } from './seats.ts'
 
 /** Tells a student why a claim was refused, and what can be done, with the sheet as it stands. */
 export function refusalWords(reason: ClaimRefusal, sheet: StudentSheet): string {
   const when = (instant: string | null) =>
     instant === null ? '' : ` ${sayInstant(instant, sheet.course.zone)}`
   const ask = sheet.contact === '' ? 'your instructor' : sheet.contact
-  const kept = sheet.seat ? ' Your seat is as it was.' : ''
+  const kept = sheet.seats.length > 0 ? ' Your seat is as it was.' : ''
   switch (reason) {
     case 'group-full':
       return `That seat was taken a moment ago. ${withRoom(sheet)}${kept}`
@@ -30,14 +31,24 @@ export function refusalWords(reason: ClaimRefusal, sheet: StudentSheet): string 
     case 'already-seated-here':
       return 'You already sit here; nothing has to be done.'
     case 'seat-limit-reached':
-      return `You have a seat on this sheet. Move instead of taking a second one.`
+      return sheet.rules.seatsEach === 1
+        ? 'You have a seat on this sheet. Move instead of taking a second one.'
+        : `You have ${sheet.seats.length} seats on this sheet; ${sheet.rules.seatsEach} is the most. Move one instead.`
+    case 'change-only-by-asking':
+      return `Seats change only by asking on this sheet. Send a request from its page, or write to ${ask}.`
+    case 'change-not-allowed':
+      return `Once taken, a seat does not change on this sheet. If something is wrong, write to ${ask}.`
+    case 'time-clash':
+      return `It takes place while another seat of yours does.${kept} Choose one at another time.`
+    case 'group-not-offered':
+      return `That group is not offered.${kept} Choose another.`
     case 'seat-not-held':
       return 'You no longer sit there. The page shows where you sit now.'
   }
 }
 
 function withRoom({ groups }: StudentSheet): string {
-  const room = groups.filter(({ taken, seats }) => taken < seats).length
+  const room = groups.filter(({ seats, taken, held }) => seatsLeft(seats, taken, held) > 0).length
   if (room === 0) return 'No topic has room now.'
   return room === 1 ? '1 topic still has room.' : `${room} topics still have room.`
 }

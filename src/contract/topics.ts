@@ -1,0 +1,144 @@
+import { array, boolean, type InferType, object, string } from 'yup'
+import { LIMITS } from '../core/limits.ts'
+import { floor, localTime, seats, text, title, webLink } from './fields.ts'
+import { plainRoute, route } from './route.ts'
+import type { ComposeView } from './sheets.ts'
+
+/** One group of a topic, with what is an exception of it alone; null follows the topic. */
+export interface GroupView {
+  code: string
+  /** Code of its section; null in a course without sections. */
+  section: string | null
+  taken: number
+  offered: boolean
+  own: {
+    seats: number | null
+    floor: number | null
+    place: string | null
+    link: string | null
+    startsAt: string | null
+    endsAt: string | null
+  }
+  held: { code: string; person: string | null; name: string | null; note: string }[]
+}
+
+export interface TopicView {
+  code: string
+  title: string
+  brief: string
+  place: string
+  link: string
+  startsAt: string | null
+  endsAt: string | null
+  /** The topic's own limit (0: no limit) and floor, or null where it follows the sheet's common one. */
+  seats: number | null
+  floor: number | null
+  /** Its groups, one per section. */
+  groups: GroupView[]
+}
+
+const fields = {
+  title: title('The topic’s title'),
+  brief: text('A brief', LIMITS.brief),
+  place: text('A place', LIMITS.place),
+  link: webLink,
+  startsAt: localTime,
+  endsAt: localTime,
+  seats: seats.nullable(),
+  floor: floor.nullable(),
+}
+
+export const newTopicBody = object({
+  ...fields,
+  title: fields.title.required('The topic’s title is missing.'),
+})
+export type NewTopic = InferType<typeof newTopicBody>
+export const newTopicsBody = object({
+  topics: array(newTopicBody).required().min(1, 'There is nothing to add.').max(LIMITS.topics),
+})
+export const topicChanges = object({ ...fields, confirmed: boolean() })
+export type TopicChanges = InferType<typeof topicChanges>
+export const removeTopicBody = object({ confirmed: boolean() })
+export const topicOrderBody = object({ topics: array(string().required()).required().max(LIMITS.topics) })
+
+/** Exceptions of one group; null follows the topic again. */
+export const groupChanges = object({
+  offered: boolean(),
+  seats: seats.nullable(),
+  floor: floor.nullable(),
+  place: text('A place', LIMITS.place).nullable(),
+  link: webLink.nullable(),
+  startsAt: localTime,
+  endsAt: localTime,
+  /** The member who is named convener, by the person's code in the course; null for nobody. */
+  convener: string().nullable(),
+  confirmed: boolean(),
+})
+export type GroupChanges = InferType<typeof groupChanges>
+
+/** Limits of several groups at once; null follows the topic again. */
+export const limitsBody = object({
+  changes: array(object({ group: string().required(), seats: seats.nullable().defined() }))
+    .required()
+    .max(LIMITS.topics * LIMITS.sections),
+  confirmed: boolean(),
+})
+
+export const holdBody = object({
+  /** For whom, by the person's code in the course; null for a use that the note says. */
+  person: string().nullable(),
+  note: text('A note', LIMITS.place),
+})
+
+export const addTopic = route<ComposeView>()('POST', '/api/sheets/:sheet/topics', 'instructor', newTopicBody)
+/** Adds several topics in one go: all of them or none. */
+export const addTopics = route<ComposeView>()(
+  'POST',
+  '/api/sheets/:sheet/topics/several',
+  'instructor',
+  newTopicsBody,
+)
+export const changeTopic = route<ComposeView>()(
+  'PATCH',
+  '/api/sheets/:sheet/topics/:topic',
+  'instructor',
+  topicChanges,
+)
+/** Takes a topic off the sheet. People seated there lose their seats, so it asks first. */
+export const removeTopic = route<ComposeView>()(
+  'POST',
+  '/api/sheets/:sheet/topics/:topic/remove',
+  'instructor',
+  removeTopicBody,
+)
+/** Puts a removed topic back where it was, with its groups; seats that were lost stay lost. */
+export const restoreTopic = plainRoute<ComposeView>()(
+  'POST',
+  '/api/sheets/:sheet/topics/:topic/restore',
+  'instructor',
+)
+export const orderTopics = route<ComposeView>()(
+  'PUT',
+  '/api/sheets/:sheet/topics/order',
+  'instructor',
+  topicOrderBody,
+)
+export const changeGroup = route<ComposeView>()(
+  'PATCH',
+  '/api/sheets/:sheet/groups/:group',
+  'instructor',
+  groupChanges,
+)
+export const changeLimits = route<ComposeView>()('PUT', '/api/sheets/:sheet/limits', 'instructor', limitsBody)
+/** Keeps a seat of a group free. */
+export const holdSeat = route<ComposeView>()(
+  'POST',
+  '/api/sheets/:sheet/groups/:group/held',
+  'instructor',
+  holdBody,
+)
+export const freeSeat = plainRoute<ComposeView>()(
+  'DELETE',
+  '/api/sheets/:sheet/groups/:group/held/:held',
+  'instructor',
+)

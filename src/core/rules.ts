@@ -1,0 +1,71 @@
+import type { SheetState } from './window.ts'
+
+/** May a student change seats once one is taken? */
+export type Changing = 'until-close' | 'by-asking' | 'never'
+/** To whom are names shown? */
+export type NamesShown = 'mates' | 'seated' | 'after-close' | 'everyone' | 'nobody'
+/** To whom does a topic offer seats: its own section, or the whole course? */
+export type Offers = 'section' | 'course'
+/** Who answers for a group? */
+export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
+
+/** What a sheet allows. */
+export interface HouseRules {
+  /** Seats one student may hold. */
+  seatsEach: number
+  changing: Changing
+  names: NamesShown
+  offers: Offers
+  convener: ConvenerRule
+}
+
+/** The careful choices, which every new sheet starts with. */
+export const CAREFUL: HouseRules = {
+  seatsEach: 1,
+  changing: 'until-close',
+  names: 'mates',
+  offers: 'section',
+  convener: 'first',
+}
+
+export const CHOICES = {
+  changing: ['until-close', 'by-asking', 'never'],
+  names: ['mates', 'seated', 'after-close', 'everyone', 'nobody'],
+  offers: ['section', 'course'],
+  convener: ['first', 'lot', 'named', 'none'],
+} as const satisfies { [Rule in Exclude<keyof HouseRules, 'seatsEach'>]: readonly HouseRules[Rule][] }
+
+/** Most seats that the rules can let one student hold. */
+export const MOST_SEATS_EACH = 20
+
+/** May a student read the names of those who sit in a group? */
+export function namesShown(
+  rule: NamesShown,
+  reader: { state: SheetState; seated: boolean; inGroup: boolean },
+): boolean {
+  switch (rule) {
+    case 'mates':
+      return reader.inGroup
+    case 'seated':
+      return reader.seated
+    case 'after-close':
+      return reader.state === 'closed' || reader.state === 'archived'
+    case 'everyone':
+      return true
+    case 'nobody':
+      return false
+  }
+}
+
+const STATES: readonly SheetState[] = ['scheduled', 'open', 'closed', 'archived']
+
+/** True when a change of rule shows names to somebody who could not read them before, now or later. */
+export function showsMoreNames(before: NamesShown, after: NamesShown): boolean {
+  return STATES.some((state) =>
+    [
+      { state, seated: false, inGroup: false },
+      { state, seated: true, inGroup: false },
+      { state, seated: true, inGroup: true },
+    ].some((reader) => namesShown(after, reader) && !namesShown(before, reader)),
+  )
+}

@@ -1,0 +1,161 @@
+import { refusalWords } from '../../contract/refusals.ts'
+import {
+  answerRequest,
+  makeRequest,
+  requests as requestsRoute,
+  type WaitingRequest,
+  withdrawRequest,
+} from '../../contract/requests.ts'
+import type { ClaimAsk } from '../../core/claim.ts'
+import type { Db } from '../db/open.ts'
+import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { LedgerKind } from '../ledger/store.ts'
+import type { Hub } from '../live/hub.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import type { Claims } from '../seats/claims.ts'
+import { studentSheet } from '../seats/studentViews.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import type { SeatRequest } from './store.ts'
+
+/** Requests to change seats: made by students, answered by instructors. */
+export function bindRequests(
+  serve: Serve,
+  db: Db,
+  stores: Stores,
+  claims: Claims,
+  hub: Hub,
+  mailer: Mailer,
+): void {
+  const { requests, sheets, seats, roster, ledger } = stores
+
+  const waiting = (sheet: Sheet): { requests: WaitingRequest[] } => {
+    const codes = sheets.groupCodes(sheet.id)
+    return {
+      requests: requests
+        .openOn(sheet.id)
+        .map(({ code, enrolment_id, from_group_id, to_group_id, reason, made_at }) => ({
+          code,
+          person: roster.enrolment(enrolment_id)?.code ?? '',
+          from: codes.get(from_group_id) ?? '',
+          to: to_group_id === null ? null : (codes.get(to_group_id) ?? null),
+          reason,
+          madeAt: made_at,
+        })),
+    }
+  }
+  const note = (
+    sheet: Sheet,
+    kind: LedgerKind,
+    request: Pick<SeatRequest, 'enrolment_id'>,
+    actorId: number,
+    at: string,
+    state: string,
+  ) =>
+    ledger.note({
+      sheetId: sheet.id,
+      at,
+      actorId,
+      kind,
+      detail: { person: roster.enrolment(request.enrolment_id)?.code, state },
+    })
+
+  serve(makeRequest, ({ sheet, course, enrolment, person, body, now }) => {
+    if (sheet.changing !== 'by-asking') {
+      throw new ProblemError(
+        'request-not-needed',
+        'On this sheet nobody is asked: move by yourself, as far as its rules let you.',
+      )
+    }
+    const from = sheets.group(body.from)
+    const sits = from && seats.ofGroup(from.id).some(({ enrolment_id }) => enrolment_id === enrolment.id)
+    if (!from || from.sheet_id !== sheet.id || !sits) throw fieldProblem('from', 'You do not sit there.')
+    const to = body.to == null ? null : sheets.group(body.to)
+    if (
+      to === undefined ||
+      (to && (to.sheet_id !== sheet.id || to.removed_at !== null || to.offered === 0))
+    ) {
+      throw fieldProblem('to', 'That group is not on the sheet any more. Choose another.')
+    }
+    const open = requests.newestOf(sheet.id, enrolment.id)
+    if (open && open.answer === null) {
+      throw new ProblemError(
+        'request-open-already',
+        'You have asked already; your instructor has not answered yet. Take that request back to ask for something else.',
+      )
+    }
+    db.transaction(() => {
+      requests.add(sheet.id, enrolment.id, from.id, to?.id ?? null, body.reason, now)
+      note(sheet, 'request-made', { enrolment_id: enrolment.id }, person.id, now, 'open')
+    }).immediate()
+    hub.touched(sheet.id)
+    return studentSheet(sheet, course, enrolment, now, stores)
+  })
+
+  serve(withdrawRequest, ({ sheet, course, enrolment, person, params, now }) => {
+    const request = requests.byCode(sheet.id, params.request)
+    if (!request || request.enrolment_id !== enrolment.id) throw notFound()
+    db.transaction(() => {
+      if (requests.answer(request.id, 'withdrawn', now, person.id).changes === 0) throw answered(request)
+      note(sheet, 'request-answered', request, person.id, now, 'withdrawn')
+    }).immediate()
+    hub.touched(sheet.id)
+    return studentSheet(sheet, course, enrolment, now, stores)
+  })
+
+  serve(requestsRoute, ({ sheet }) => waiting(sheet))
+
+  serve(answerRequest, async ({ sheet, course, person, params, body, now }) => {
+    const request = requests.byCode(sheet.id, params.request)
+    const enrolment = request && roster.enrolment(request.enrolment_id)
+    if (!request || !enrolment) throw notFound()
+    if (request.answer !== null) throw answered(request)
+    const codes = sheets.groupCodes(sheet.id)
+    const from = codes.get(request.from_group_id) ?? ''
+    const to = request.to_group_id === null ? null : (codes.get(request.to_group_id) ?? '')
+    if (body.granted) {
+      const ask: ClaimAsk<string> = to === null ? { kind: 'give-up', from } : { kind: 'move', from, to }
+      const outcome = await claims.submit({
+        sheetId: sheet.id,
+        enrolmentId: enrolment.id,
+        actorId: person.id,
+        key: `request-${request.code}-${now}`,
+        ask,
+        granted: true,
+      })
+      if (!outcome.granted) {
+        const view = studentSheet(sheet, course, enrolment, now, stores)
+        throw new ProblemError(
+          outcome.reason,
+          `${enrolment.name} could not be moved: ${refusalWords(outcome.reason, view)}`,
+        )
+      }
+    }
+    const state = body.granted ? 'granted' : 'declined'
+    db.transaction(() => {
+      requests.answer(request.id, state, now, person.id)
+      note(sheet, 'request-answered', request, person.id, now, state)
+    }).immediate()
+    hub.touched(sheet.id)
+    const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
+    const titleOf = (code: string | null) =>
+      code === null ? null : titles.get(sheets.group(code)?.topic_id ?? 0)
+    const moved = to === null ? 'You no longer have a seat on it.' : `You now sit at ${titleOf(to)}.`
+    mailer.send({
+      to: enrolment.email,
+      subject: `${sheet.title}: your request was ${state}`,
+      text: body.granted
+        ? `Your instructor granted your request. ${moved}`
+        : `Your instructor declined your request. You sit at ${titleOf(from)} as before.`,
+    })
+    return waiting(sheet)
+  })
+}
+
+function answered({ answer }: SeatRequest): ProblemError {
+  return new ProblemError(
+    'request-answered',
+    `It was ${answer ?? 'answered'} meanwhile. The list shows what still waits.`,
+  )
+}

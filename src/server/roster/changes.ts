@@ -1,0 +1,102 @@
+import type { RosterView } from '../../contract/roster.ts'
+import type { Instant } from '../../core/instant.ts'
+import type { Course } from '../courses/store.ts'
+import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { freeSeatsOf, giveSeatsBack } from '../seats/free.ts'
+import type { Seat } from '../seats/store.ts'
+import type { Stores } from '../stores.ts'
+import { rosterPeople } from './import.ts'
+import type { Enrolment, EnrolmentFields, Person } from './store.ts'
+
+/** A change of a course's roster: who makes it, and when. The caller holds the transaction. */
+export interface RosterChange {
+  course: Course
+  person: Person
+  now: Instant
+  stores: Stores
+}
+
+/** How the roster was before a change. */
+interface Before {
+  enrolments: (Pick<Enrolment, 'id' | 'person_id'> & EnrolmentFields)[]
+  freed: Seat[]
+}
+
+/** The roster as its staff see it. */
+export function rosterView(course: Course, { roster }: Pick<Stores, 'roster'>): RosterView {
+  const undo = roster.undo(course.id)
+  return {
+    people: rosterPeople(course.id, roster).map(({ id: _, ...person }) => person),
+    undo: undo ? { at: undo.at, what: undo.what } : null,
+  }
+}
+
+/**
+ * Runs a change of the roster, keeps what it was before, and frees seats of those who stop taking part, if wanted.
+ * @param work makes the change and names it, for the undo
+ */
+export function changeRoster(change: RosterChange, freeSeats: boolean, work: () => string): void {
+  const { course, person, now, stores } = change
+  const before = stores.roster.everybody(course.id)
+  const what = work()
+  const after = new Map(stores.roster.everybody(course.id).map((enrolment) => [enrolment.id, enrolment]))
+  const stopped = before.filter(({ id, status }) => status === 'active' && after.get(id)?.status !== 'active')
+  const freed = freeSeats
+    ? freeSeatsOf(
+        course.id,
+        stopped.map(({ id }) => id),
+        person.id,
+        now,
+        stores,
+      )
+    : []
+  if (![...after.values()].some(({ role, status }) => role === 'instructor' && status === 'active')) {
+    throw new ProblemError(
+      'roster-without-instructor',
+      'The course would have no active instructor. Keep one.',
+    )
+  }
+  const kept: Before = { enrolments: before, freed }
+  stores.roster.keepUndo(course.id, now, what, JSON.stringify(kept))
+}
+
+/** Puts an address and its fields on an enrolment. */
+export function setPerson(
+  { course, now, stores }: RosterChange,
+  enrolment: Enrolment,
+  email: string | undefined,
+  fields: EnrolmentFields,
+): void {
+  if (email !== undefined && email !== enrolment.email) {
+    const owner = stores.roster.ensurePerson(email, now)
+    if (stores.roster.enrolmentIn(course.id, owner.id))
+      throw fieldProblem('email', 'Somebody on this roster has this address already.')
+    stores.roster.changeOwner(enrolment.id, owner.id)
+  }
+  stores.roster.changeEnrolment(enrolment.id, fields)
+}
+
+/** Brings back the roster as it was before its last change; people who came with it leave again. Gives seats that could not be given back. */
+export function undoRoster({ course, person, now, stores }: RosterChange): number {
+  const undo = stores.roster.undo(course.id)
+  if (!undo) throw new ProblemError('not-found', 'There is no change of this roster to undo.')
+  const { enrolments, freed } = JSON.parse(undo.before) as Before
+  const known = new Map(enrolments.map((enrolment) => [enrolment.id, enrolment]))
+  const came = stores.roster.everybody(course.id).filter(({ id }) => !known.has(id))
+  freeSeatsOf(
+    course.id,
+    came.map(({ id }) => id),
+    person.id,
+    now,
+    stores,
+  )
+  for (const { id, name, role, section_id } of came) {
+    stores.roster.changeEnrolment(id, { name, role, section_id, status: 'left' })
+  }
+  for (const { id, person_id, ...fields } of enrolments) {
+    stores.roster.changeOwner(id, person_id)
+    stores.roster.changeEnrolment(id, fields)
+  }
+  stores.roster.dropUndo(course.id)
+  return giveSeatsBack(freed, person.id, now, stores)
+}

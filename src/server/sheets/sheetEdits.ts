@@ -1,0 +1,168 @@
+import { limitOf } from '../../contract/fields.ts'
+import type { SheetChanges } from '../../contract/sheets.ts'
+import { msOf, shift } from '../../core/instant.ts'
+import { showsMoreNames } from '../../core/rules.ts'
+import { windowFault } from '../../core/window.ts'
+import { sayInstant } from '../../core/zone.ts'
+import type { Course } from '../courses/store.ts'
+import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
+import type { Sheet, SheetFields } from './store.ts'
+import type { Group } from './topicStore.ts'
+
+/** Changes a sheet's own fields: texts, common numbers, window, house rules. */
+export function changeSheet(edit: Edit, changes: SheetChanges): void {
+  const { sheet, stores } = edit
+  const next: SheetFields = {
+    title: changes.title ?? sheet.title,
+    instructions: changes.instructions ?? sheet.instructions,
+    contact: changes.contact ?? sheet.contact,
+    seats: changes.seats === undefined ? sheet.seats : limitOf(changes.seats),
+    floor: changes.floor ?? sheet.floor,
+    seats_each: changes.seatsEach ?? sheet.seats_each,
+    changing: changes.changing ?? sheet.changing,
+    names: changes.names ?? sheet.names,
+    offers: changes.offers ?? sheet.offers,
+    convener: changes.convener ?? sheet.convener,
+    visible_before:
+      changes.visibleBefore === undefined ? sheet.visible_before : changes.visibleBefore ? 1 : 0,
+    opens_at: instantOf(edit, 'opensAt', changes.opensAt, sheet.opens_at, changes.whichOpens),
+    closes_at: instantOf(edit, 'closesAt', changes.closesAt, sheet.closes_at, changes.whichCloses),
+  }
+  checkWindow(edit, next, changes)
+  const confirmed = changes.confirmed === true
+  askAboutRules(edit, next, confirmed)
+  const followers = new Set(
+    stores.sheets
+      .topics(sheet.id)
+      .filter(({ seats }) => seats === null)
+      .map(({ id }) => id),
+  )
+  const groups = stores.sheets
+    .groups(sheet.id)
+    .filter(({ topic_id, own_seats }) => own_seats === null && followers.has(topic_id))
+  const limitAfter = (_: Group) => next.seats
+  fitSeated(edit, groups, limitAfter, confirmed)
+  stores.sheets.change(sheet.id, next)
+  settleLimits(edit, groups, limitAfter)
+  note(edit, 'sheet-changed', differences(sheet, next))
+}
+
+function checkWindow({ sheet, course }: Edit, next: SheetFields, changes: SheetChanges): void {
+  if (next.opens_at !== null && next.closes_at !== null && windowFault(next.opens_at, next.closes_at)) {
+    const field = changes.closesAt === undefined ? 'opensAt' : 'closesAt'
+    const [opens, closes] = [sayInstant(next.opens_at, course.zone), sayInstant(next.closes_at, course.zone)]
+    const message = `It would open ${opens} and close ${closes}. The closing time has to come after the opening time.`
+    throw fieldProblem(field, message, 'window-closes-before-opening')
+  }
+  if (sheet.published_at !== null && next.closes_at === null) {
+    throw fieldProblem('closesAt', 'The sheet is out, so it needs a closing time.')
+  }
+}
+
+/** Asks before a rule changes in a way that people who already sit there would notice. */
+function askAboutRules(edit: Edit, next: SheetFields, confirmed: boolean): void {
+  const { sheet, stores } = edit
+  const seats = stores.seats.ofSheet(sheet.id)
+  const everybody = seats.map(({ enrolment_id }) => enrolment_id)
+  if (showsMoreNames(sheet.names, next.names)) {
+    askFirst(
+      edit,
+      confirmed,
+      everybody,
+      'The names of those who sit there already would be shown to more people.',
+    )
+  }
+  if (next.changing !== sheet.changing && next.changing !== 'until-close') {
+    askFirst(edit, confirmed, everybody, 'Those who sit there already could no longer move by themselves.')
+  }
+  if (next.seats_each < sheet.seats_each) {
+    const held = new Map<number, number>()
+    for (const id of everybody) held.set(id, (held.get(id) ?? 0) + 1)
+    const more = [...held].filter(([, n]) => n > next.seats_each).map(([id]) => id)
+    const words = `${count(more.length, 'student holds', 'students hold')} more seats than that. They keep them, and can take no further one.`
+    askFirst(edit, confirmed, more, words)
+  }
+  if (sheet.offers === 'course' && next.offers === 'section') {
+    const groups = new Map(stores.sheets.groups(sheet.id).map(({ id, section_id }) => [id, section_id]))
+    const across = everybody.filter((id, i) => {
+      const section = groups.get(seats[i]?.group_id ?? 0) ?? null
+      return section !== null && stores.roster.enrolment(id)?.section_id !== section
+    })
+    askFirst(
+      edit,
+      confirmed,
+      across,
+      'Some sit in a group of another section. They keep their seats; nobody else can follow.',
+    )
+  }
+}
+
+/** Makes the sheet visible. It opens at its opening time, or at once when none is set. */
+export function publish(edit: Edit): void {
+  const { sheet, stores, now } = edit
+  if (sheet.published_at !== null) return
+  const missing: string[] = []
+  if (stores.sheets.topics(sheet.id).length === 0)
+    missing.push('Add a topic: there is nothing to choose yet.')
+  if (sheet.closes_at === null) missing.push('Say when it closes.')
+  else if (msOf(sheet.closes_at) <= msOf(now))
+    missing.push('The closing time has passed. Choose a later one.')
+  if (missing.length > 0) throw new ProblemError('sheet-not-ready', missing.join(' '))
+  if (sheet.opens_at === null) stores.sheets.change(sheet.id, { ...sheet, opens_at: now })
+  stores.sheets.publish(sheet.id, now)
+  note(edit, 'sheet-published', {})
+}
+
+/** Puts the sheet away, or takes it out again. */
+export function archive(edit: Edit, archived: boolean): void {
+  if ((edit.sheet.archived_at !== null) === archived) return
+  edit.stores.sheets.archive(edit.sheet.id, archived ? edit.now : null)
+  note(edit, archived ? 'sheet-archived' : 'sheet-unarchived', {})
+}
+
+/** Deletes the sheet for everybody, or brings it back. */
+export function setDeleted(edit: Edit, deleted: boolean): void {
+  if ((edit.sheet.deleted_at !== null) === deleted) return
+  edit.stores.sheets.setDeleted(edit.sheet.id, deleted ? edit.now : null)
+  note(edit, deleted ? 'sheet-deleted' : 'sheet-restored', {})
+}
+
+/**
+ * Copies a sheet into a course as a draft: texts, numbers, rules, topics. Where the copy gets an opening time,
+ * its window keeps its length and dated topics move along; otherwise neither is copied.
+ * Exceptions of single groups are copied where the course has a section of the same name.
+ */
+export function copy(edit: Edit, into: Course, title: string, opensAt: string | null): Sheet {
+  const { sheet, stores, now } = edit
+  const opens = instantOf({ ...edit, course: into }, 'opensAt', opensAt, null, 'first')
+  const moved = opens !== null && sheet.opens_at !== null ? msOf(opens) - msOf(sheet.opens_at) : null
+  const later = (instant: string | null) =>
+    instant === null || moved === null ? null : shift(instant, moved)
+  const copied = stores.sheets.add(into.id, { ...sheet, title }, now)
+  stores.sheets.change(copied.id, { ...sheet, title, opens_at: opens, closes_at: later(sheet.closes_at) })
+  const sections = stores.roster.sections(into.id)
+  const names = new Map(
+    stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name.toLowerCase()]),
+  )
+  const groups = stores.sheets.groups(sheet.id)
+  for (const topic of stores.sheets.topics(sheet.id)) {
+    const starts_at = later(topic.starts_at)
+    const fields = { ...topic, starts_at, ends_at: starts_at === null ? null : later(topic.ends_at) }
+    const made = stores.sheets.addTopic(copied.id, fields, sections, now)
+    for (const group of stores.sheets.groups(copied.id).filter(({ topic_id }) => topic_id === made.id)) {
+      const section = sections.find(({ id }) => id === group.section_id)?.name.toLowerCase()
+      const from = groups.find(
+        (g) =>
+          g.topic_id === topic.id &&
+          (g.section_id === null ? undefined : names.get(g.section_id)) === section,
+      )
+      if (!from) continue
+      const own_starts_at = later(from.own_starts_at)
+      const own_ends_at = own_starts_at === null ? null : later(from.own_ends_at)
+      stores.sheets.changeGroup(group.id, { ...from, own_starts_at, own_ends_at })
+    }
+  }
+  note({ ...edit, sheet: copied }, 'sheet-added', { title, copyOf: sheet.code })
+  return stores.sheets.byId(copied.id) ?? copied
+}

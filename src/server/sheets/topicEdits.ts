@@ -1,0 +1,192 @@
+import { limitOf, type SentLimit } from '../../contract/fields.ts'
+import type { GroupChanges, NewTopic, TopicChanges } from '../../contract/topics.ts'
+import { LIMITS } from '../../core/limits.ts'
+import { fieldProblem, ProblemError } from '../http/problem.ts'
+import {
+  askFirst,
+  count,
+  differences,
+  type Edit,
+  fitSeated,
+  note,
+  settleLimits,
+  slotOf,
+  unseat,
+} from './edit.ts'
+import type { Group, GroupException, Topic, TopicFields } from './topicStore.ts'
+
+/** Adds topics at the end of the sheet, each with its groups. */
+export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
+  const { sheet, stores, course, now } = edit
+  if (stores.sheets.topics(sheet.id).length + topics.length > LIMITS.topics) {
+    throw new ProblemError(
+      'topic-limit-reached',
+      `A sheet holds ${LIMITS.topics} topics. Start a second sheet for more.`,
+    )
+  }
+  const sections = stores.roster.sections(course.id)
+  return topics.map((given) => {
+    const fields: TopicFields = {
+      title: given.title,
+      brief: given.brief ?? '',
+      place: given.place ?? '',
+      link: given.link ?? '',
+      seats: limitOf(given.seats ?? null),
+      floor: given.floor ?? null,
+      ...slotOf(edit, given, { starts_at: null, ends_at: null }),
+    }
+    const topic = stores.sheets.addTopic(sheet.id, fields, sections, now)
+    note(edit, 'topic-added', { topic: topic.code, title: topic.title })
+    return topic
+  })
+}
+
+/** Changes a topic. Seated people stay: past a lowered limit the newest seats become extra seats, once confirmed. */
+export function changeTopic(edit: Edit, topic: Topic, changes: TopicChanges): void {
+  const { sheet, stores } = edit
+  const next: TopicFields = {
+    title: changes.title ?? topic.title,
+    brief: changes.brief ?? topic.brief,
+    place: changes.place ?? topic.place,
+    link: changes.link ?? topic.link,
+    seats: changes.seats === undefined ? topic.seats : limitOf(changes.seats),
+    floor: changes.floor === undefined ? topic.floor : changes.floor,
+    ...slotOf(edit, changes, topic),
+  }
+  const groups = groupsOf(edit, topic).filter(({ own_seats }) => own_seats === null)
+  const limitAfter = (_: Group) => next.seats ?? sheet.seats
+  fitSeated(edit, groups, limitAfter, changes.confirmed === true)
+  stores.sheets.changeTopic(topic.id, next)
+  settleLimits(edit, groups, limitAfter)
+  note(edit, 'topic-changed', { topic: topic.code, ...differences(topic, next) })
+}
+
+/** Changes the exceptions of one group. Not offered any more, its people lose their seats, once confirmed. */
+export function changeGroup(edit: Edit, group: Group, changes: GroupChanges): void {
+  const { sheet, stores } = edit
+  const keep = <T>(given: T | undefined, before: T): T => (given === undefined ? before : given)
+  const slot = slotOf(edit, changes, { starts_at: group.own_starts_at, ends_at: group.own_ends_at })
+  const next: GroupException = {
+    offered: changes.offered === undefined ? group.offered : changes.offered ? 1 : 0,
+    own_seats: changes.seats === undefined ? group.own_seats : limitOf(changes.seats),
+    own_floor: keep(changes.floor, group.own_floor),
+    own_place: keep(changes.place, group.own_place),
+    own_link: keep(changes.link, group.own_link),
+    own_starts_at: slot.starts_at,
+    own_ends_at: slot.ends_at,
+  }
+  const confirmed = changes.confirmed === true
+  if (next.offered === 0 && group.offered === 1) {
+    const seated = stores.seats.ofGroup(group.id).map(({ enrolment_id }) => enrolment_id)
+    askFirst(
+      edit,
+      confirmed,
+      seated,
+      `${count(seated.length, 'person sits', 'people sit')} there and would have no group.`,
+    )
+    unseat(edit, [group], 'group-not-offered')
+  }
+  const topic = stores.sheets.topics(sheet.id).find(({ id }) => id === group.topic_id)
+  const limitAfter = (_: Group) => next.own_seats ?? topic?.seats ?? sheet.seats
+  fitSeated(edit, [group], limitAfter, confirmed)
+  stores.sheets.changeGroup(group.id, next)
+  settleLimits(edit, [group], limitAfter)
+  note(edit, 'group-changed', { group: group.code, ...differences<GroupException>(group, next) })
+  if (changes.convener !== undefined) nameConvener(edit, group, changes.convener)
+}
+
+/** Changes the limits of several groups at once, asking once for all of them. */
+export function changeLimits(
+  edit: Edit,
+  changes: readonly { group: Group; seats: SentLimit | null }[],
+  confirmed: boolean,
+): void {
+  const { sheet, stores } = edit
+  const topics = new Map(stores.sheets.topics(sheet.id).map((topic) => [topic.id, topic]))
+  const own = new Map(changes.map(({ group, seats }) => [group.id, limitOf(seats)]))
+  const groups = changes.map(({ group }) => group)
+  const limitAfter = ({ id, topic_id }: Group) => own.get(id) ?? topics.get(topic_id)?.seats ?? sheet.seats
+  fitSeated(edit, groups, limitAfter, confirmed)
+  for (const group of groups)
+    stores.sheets.changeGroup(group.id, { ...group, own_seats: own.get(group.id) ?? null })
+  settleLimits(edit, groups, limitAfter)
+  note(edit, 'group-changed', {
+    limits: groups.map(({ id, code, seats }) => [code, seats, own.get(id) ?? null]),
+  })
+}
+
+function nameConvener(edit: Edit, group: Group, code: string | null): void {
+  const { stores, course } = edit
+  const person = code === null ? null : stores.roster.everybody(course.id).find((one) => one.code === code)
+  const sits = person && stores.seats.ofGroup(group.id).some(({ enrolment_id }) => enrolment_id === person.id)
+  if (person === undefined || (person && !sits)) {
+    throw fieldProblem('convener', 'Only somebody who sits in the group can answer for it.')
+  }
+  stores.sheets.nameConvener(group.id, person?.id ?? null)
+  note(edit, 'convener-named', { group: group.code, person: code })
+}
+
+/** Takes a topic off the sheet; people seated there lose their seats, once confirmed. */
+export function removeTopic(edit: Edit, topic: Topic, confirmed: boolean): void {
+  const groups = groupsOf(edit, topic)
+  const seated = groups
+    .flatMap(({ id }) => edit.stores.seats.ofGroup(id))
+    .map(({ enrolment_id }) => enrolment_id)
+  const words = `${count(seated.length, 'person sits', 'people sit')} at ${topic.title} and would have no group.`
+  askFirst(edit, confirmed, seated, words)
+  unseat(edit, groups, 'topic-removed')
+  edit.stores.sheets.removeTopic(topic.id, edit.now)
+  note(edit, 'topic-removed', { topic: topic.code, title: topic.title })
+}
+
+/** Puts a removed topic back, without the seats that were lost. */
+export function restoreTopic(edit: Edit, topic: Topic): void {
+  if (topic.removed_at === null) return
+  edit.stores.sheets.restoreTopic(topic.id)
+  note(edit, 'topic-restored', { topic: topic.code, title: topic.title })
+}
+
+/** Puts the topics into the order of the codes given; those not named keep their order, after them. */
+export function orderTopics(edit: Edit, codes: readonly string[]): void {
+  const topics = edit.stores.sheets.topics(edit.sheet.id)
+  const named = [...new Set(codes)].map((code) => topics.find((topic) => topic.code === code))
+  const unknown = named.indexOf(undefined)
+  if (unknown >= 0)
+    throw fieldProblem(`topics[${unknown}]`, 'The sheet has no such topic any more. Load the page anew.')
+  const first = named.filter((topic) => topic !== undefined)
+  const rest = topics.filter((topic) => !first.includes(topic))
+  edit.stores.sheets.orderTopics([...first, ...rest].map(({ id }) => id))
+  note(edit, 'topics-reordered', {})
+}
+
+/** Keeps a seat of a group free, for a person or a use. */
+export function holdSeat(edit: Edit, group: Group, personCode: string | null, words: string): void {
+  const { stores, course, now } = edit
+  const person =
+    personCode === null ? null : stores.roster.students(course.id).find(({ code }) => code === personCode)
+  if (person === undefined)
+    throw fieldProblem('person', 'Nobody of that name is an active student of this course.')
+  if (person === null && words.trim() === '') {
+    throw fieldProblem('note', 'Say for whom or for what the seat is kept.')
+  }
+  const held = stores.sheets.heldIn(group.id)
+  if (person && held.some(({ enrolment_id }) => enrolment_id === person.id)) {
+    throw fieldProblem('person', `A seat is kept for ${person.name} there already.`)
+  }
+  const free = group.seats === 0 || stores.seats.takenIn(group.id) + held.length < group.seats
+  if (!free) throw fieldProblem('person', 'No seat of this group is free to be kept. Raise its limit first.')
+  stores.sheets.holdSeat(group.id, person?.id ?? null, words.trim(), now)
+  note(edit, 'seat-held', { group: group.code, person: personCode, note: words.trim() })
+}
+
+/** Lets anybody have a seat that was kept free. */
+export function freeSeat(edit: Edit, group: Group, code: string): void {
+  const held = edit.stores.sheets.heldIn(group.id).find((one) => one.code === code)
+  if (!held) return
+  edit.stores.sheets.freeSeat(held.id)
+  note(edit, 'seat-freed', { group: group.code })
+}
+
+function groupsOf({ sheet, stores }: Edit, topic: Topic): Group[] {
+  return stores.sheets.groups(sheet.id).filter(({ topic_id }) => topic_id === topic.id)
+}

@@ -1,0 +1,164 @@
+import type { Instant } from '../../core/instant.ts'
+import { newCode } from '../codes.ts'
+import type { Db } from '../db/open.ts'
+
+export interface Topic {
+  id: number
+  code: string
+  sheet_id: number
+  position: number
+  title: string
+  brief: string
+  place: string
+  link: string
+  starts_at: Instant | null
+  ends_at: Instant | null
+  /** The topic's own limit and floor; null follows the sheet's. A limit of 0 is no limit. */
+  seats: number | null
+  floor: number | null
+  removed_at: Instant | null
+}
+
+/** What of a group is an exception from its topic; null follows it. */
+export interface GroupException {
+  offered: 0 | 1
+  own_seats: number | null
+  own_floor: number | null
+  own_place: string | null
+  own_link: string | null
+  own_starts_at: Instant | null
+  own_ends_at: Instant | null
+}
+
+/** A group with what holds for it after its own exceptions, its topic and its sheet. */
+export interface Group extends GroupException {
+  id: number
+  code: string
+  topic_id: number
+  sheet_id: number
+  section_id: number | null
+  seats: number
+  floor: number
+  place: string
+  link: string
+  starts_at: Instant | null
+  ends_at: Instant | null
+  convener_id: number | null
+  removed_at: Instant | null
+}
+
+/** A seat kept free in a group, for a named person or a use. */
+export interface HeldSeat {
+  id: number
+  code: string
+  group_id: number
+  enrolment_id: number | null
+  note: string
+}
+
+export type TopicFields = Pick<
+  Topic,
+  'title' | 'brief' | 'place' | 'link' | 'starts_at' | 'ends_at' | 'seats' | 'floor'
+>
+
+const TOPIC = `SELECT id, code, sheet_id, position, title, brief, place, link, starts_at, ends_at, seats, floor,
+  removed_at FROM topic`
+const GROUP = `SELECT g.id, g.code, g.topic_id, l.sheet_id, g.section_id, l.seats, l.floor, l.removed_at,
+  ifnull(g.place, t.place) AS place, ifnull(g.link, t.link) AS link,
+  ifnull(g.starts_at, t.starts_at) AS starts_at, iif(g.starts_at IS NULL, t.ends_at, g.ends_at) AS ends_at,
+  g.convener_id, g.offered, g.seats AS own_seats, g.floor AS own_floor, g.place AS own_place, g.link AS own_link,
+  g.starts_at AS own_starts_at, g.ends_at AS own_ends_at
+  FROM sheet_group g JOIN group_limit l ON l.group_id = g.id JOIN topic t ON t.id = g.topic_id`
+const HELD = `SELECT h.id, h.code, h.group_id, h.enrolment_id, h.note FROM held_seat h`
+
+/** Topics, the groups that follow from topics and sections, and the seats held in them. */
+export function createTopicStore(db: Db) {
+  const topicsOf = db.prepare<[number], Topic>(
+    `${TOPIC} WHERE sheet_id = ? AND removed_at IS NULL ORDER BY position, id`,
+  )
+  const topicByCode = db.prepare<[number, string], Topic>(`${TOPIC} WHERE sheet_id = ? AND code = ?`)
+  const lastPosition = db
+    .prepare<[number], number>('SELECT ifnull(max(position), 0) FROM topic WHERE sheet_id = ?')
+    .pluck()
+  const addTopic = db.prepare(
+    `INSERT INTO topic (code, sheet_id, position, created_at, title, brief, place, link, starts_at, ends_at, seats, floor)
+     VALUES (@code, @sheetId, @position, @now, @title, @brief, @place, @link, @starts_at, @ends_at, @seats, @floor)`,
+  )
+  const changeTopic = db.prepare(
+    `UPDATE topic SET title = @title, brief = @brief, place = @place, link = @link, starts_at = @starts_at,
+       ends_at = @ends_at, seats = @seats, floor = @floor WHERE id = @id`,
+  )
+  const placeTopic = db.prepare<[number, number]>('UPDATE topic SET position = ? WHERE id = ?')
+  const setRemoved = db.prepare<[Instant | null, number]>('UPDATE topic SET removed_at = ? WHERE id = ?')
+  const groupsOf = db.prepare<[number], Group>(
+    `${GROUP} WHERE l.sheet_id = ? AND l.removed_at IS NULL ORDER BY g.id`,
+  )
+  const groupByCode = db.prepare<[string], Group>(`${GROUP} WHERE g.code = ?`)
+  const addGroup = db.prepare<[string, number, number | null]>(
+    'INSERT INTO sheet_group (code, topic_id, section_id) VALUES (?, ?, ?)',
+  )
+  const changeGroup = db.prepare(
+    `UPDATE sheet_group SET offered = @offered, seats = @own_seats, floor = @own_floor, place = @own_place,
+       link = @own_link, starts_at = @own_starts_at, ends_at = @own_ends_at WHERE id = @id`,
+  )
+  const nameConvener = db.prepare<[number | null, number]>(
+    'UPDATE sheet_group SET convener_id = ? WHERE id = ?',
+  )
+  const groupCodes = db.prepare<[number], { id: number; code: string }>(
+    'SELECT g.id, g.code FROM sheet_group g JOIN topic t ON t.id = g.topic_id WHERE t.sheet_id = ?',
+  )
+  const heldOnSheet = db.prepare<[number], HeldSeat>(
+    `${HELD} JOIN sheet_group g ON g.id = h.group_id JOIN topic t ON t.id = g.topic_id WHERE t.sheet_id = ? ORDER BY h.id`,
+  )
+  const heldIn = db.prepare<[number], HeldSeat>(`${HELD} WHERE h.group_id = ? ORDER BY h.id`)
+  const holdSeat = db.prepare<[string, number, number | null, string, Instant]>(
+    'INSERT INTO held_seat (code, group_id, enrolment_id, note, created_at) VALUES (?, ?, ?, ?, ?)',
+  )
+  const freeSeat = db.prepare<[number]>('DELETE FROM held_seat WHERE id = ?')
+  const takeUpHeld = db.prepare<[number, number]>(
+    'DELETE FROM held_seat WHERE group_id = ? AND enrolment_id = ?',
+  )
+
+  return {
+    /** The sheet's topics in their order, removed ones left out. */
+    topics: (sheetId: number) => topicsOf.all(sheetId),
+    /** A topic of the sheet by its code, removed or not. */
+    topic: (sheetId: number, code: string) => topicByCode.get(sheetId, code),
+    /** Adds a topic at the end, with a group in each of the sections (or one, in a course without). */
+    addTopic(sheetId: number, fields: TopicFields, sections: readonly { id: number }[], now: Instant): Topic {
+      const code = newCode()
+      const position = (lastPosition.get(sheetId) ?? 0) + 1
+      const { lastInsertRowid } = addTopic.run({ ...fields, code, sheetId, position, now })
+      const places = sections.length > 0 ? sections.map(({ id }) => id) : [null]
+      for (const section of places) addGroup.run(newCode(), Number(lastInsertRowid), section)
+      return topicByCode.get(sheetId, code) as Topic
+    },
+    changeTopic(id: number, fields: TopicFields): void {
+      changeTopic.run({ ...fields, id })
+    },
+    /** Puts topics in the order given, from position 1. */
+    orderTopics(ids: readonly number[]): void {
+      ids.forEach((id, index) => {
+        placeTopic.run(index + 1, id)
+      })
+    },
+    removeTopic: (id: number, now: Instant) => setRemoved.run(now, id),
+    restoreTopic: (id: number) => setRemoved.run(null, id),
+    /** The sheet's groups with what holds for them, those of removed topics left out. */
+    groups: (sheetId: number) => groupsOf.all(sheetId),
+    group: (code: string) => groupByCode.get(code),
+    changeGroup(id: number, exception: GroupException): void {
+      changeGroup.run({ ...exception, id })
+    },
+    nameConvener: (groupId: number, enrolmentId: number | null) => nameConvener.run(enrolmentId, groupId),
+    /** Every group the sheet ever had, removed topics included: id to code. */
+    groupCodes: (sheetId: number) => new Map(groupCodes.all(sheetId).map(({ id, code }) => [id, code])),
+    heldOnSheet: (sheetId: number) => heldOnSheet.all(sheetId),
+    heldIn: (groupId: number) => heldIn.all(groupId),
+    holdSeat: (groupId: number, enrolmentId: number | null, note: string, now: Instant) =>
+      holdSeat.run(newCode(), groupId, enrolmentId, note, now),
+    freeSeat: (id: number) => freeSeat.run(id),
+    /** Ends what was held for somebody in a group, because the seat is taken by them. */
+    takeUpHeld: (groupId: number, enrolmentId: number) => takeUpHeld.run(groupId, enrolmentId),
+  }
+}

@@ -1,0 +1,32 @@
+import type { ReactNode } from 'react'
+import type { SheetChanges } from '../../../contract/sheets.ts'
+import type { Fault } from '../../data/call.ts'
+
+/** Sends changes of the sheet itself, with what brings them back. */
+export type ChangeSheet = (changes: SheetChanges, before?: SheetChanges) => Promise<Fault | null>
+
+/** One card of the column beside the topics. */
+export function Card({
+  title,
+  tone = '',
+  aside,
+  children,
+}: {
+  title: string
+  tone?: string
+  aside?: ReactNode
+  children: ReactNode
+}) {
+  return (
+    <section
+      aria-label={title}
+      className={`rounded-card border px-3.5 py-3 ${tone || 'border-line bg-surface'}`}
+    >
+      <div className="mb-2 flex items-baseline justify-between gap-2">
+        <h2 className="text-[1.0625rem]">{title}</h2>
+        {aside}
+      </div>
+      {children}
+    </section>
+  )
+}

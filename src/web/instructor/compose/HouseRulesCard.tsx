@@ -1,0 +1,78 @@
+import type { ComposeView, SheetChanges } from '../../../contract/sheets.ts'
+import { MOST_SEATS_EACH } from '../../../core/rules.ts'
+import { Card, type ChangeSheet } from './Card.tsx'
+import { typedNumber } from './cells.tsx'
+import { RULES } from './rules.ts'
+import { useKept } from './useKept.ts'
+
+/** The house rules as sentences with a choice each. */
+export function HouseRulesCard({ view, change }: { view: ComposeView; change: ChangeSheet }) {
+  const { rules, mayEdit } = view
+  const each = useKept(String(rules.seatsEach), (typed) =>
+    change({ seatsEach: typedNumber(typed) ?? 1 }, { seatsEach: rules.seatsEach }),
+  )
+  return (
+    <Card title="House rules">
+      <ul className="flex flex-col">
+        <li className="border-b tear py-1.5">
+          <label className="flex items-center justify-between gap-3">
+            Seats per student, up to
+            <input
+              inputMode="numeric"
+              value={each.text}
+              readOnly={!mayEdit}
+              aria-invalid={each.fault ? true : undefined}
+              onChange={(event) => each.change(event.target.value)}
+              onBlur={each.flush}
+              className="figures min-h-8 w-12 rounded-field border border-line-strong bg-surface text-center font-semibold aria-invalid:border-ember"
+            />
+          </label>
+          <p className={`text-sm ${each.fault ? 'text-ember' : 'text-faint'}`}>
+            {each.fault?.field('seatsEach') ??
+              each.fault?.message ??
+              (rules.seatsEach === 1
+                ? 'Taking another seat is a move.'
+                : `They may hold ${rules.seatsEach} seats, none at the same time as another. ${MOST_SEATS_EACH} is the most.`)}
+          </p>
+        </li>
+        <li className="border-b tear py-1.5">
+          <p className="flex justify-between gap-3">
+            How seats are given <strong className="font-semibold">as they come</strong>
+          </p>
+          <p className="text-sm text-faint">A seat is theirs at once.</p>
+        </li>
+        {RULES.map(({ rule, label, choices }) => {
+          const chosen = choices.find(({ value }) => value === rules[rule])
+          return (
+            <li key={rule} className="border-b tear py-1.5 last:border-0">
+              <label className="flex items-center justify-between gap-3">
+                {label}
+                <select
+                  value={rules[rule]}
+                  disabled={!mayEdit}
+                  onChange={({ target }) =>
+                    void change(
+                      { [rule]: target.value } as SheetChanges,
+                      { [rule]: rules[rule] } as SheetChanges,
+                    )
+                  }
+                  className="min-h-8 max-w-48 rounded-field border border-line-strong bg-surface px-1.5 font-semibold disabled:opacity-100"
+                >
+                  {choices.map(({ value, label }) => (
+                    <option key={value} value={value}>
+                      {label}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <p className="text-sm text-faint">
+                {chosen?.notice}
+                {rule === 'convener' && rules.convener === 'lot' && ` Lot number ${view.lotNumber}.`}
+              </p>
+            </li>
+          )
+        })}
+      </ul>
+    </Card>
+  )
+}

@@ -1,0 +1,166 @@
+import { DropdownMenu } from 'radix-ui'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { toast } from 'sonner'
+import { courses } from '../../../contract/courses.ts'
+import {
+  archiveSheet,
+  type ComposeView,
+  copySheet,
+  deleteSheet,
+  restoreSheet,
+} from '../../../contract/sheets.ts'
+import { useAnswer } from '../../data/answers.ts'
+import { call, type Fault, faultOf } from '../../data/call.ts'
+import { Ask } from '../../kit/Ask.tsx'
+import { Button } from '../../kit/Button.tsx'
+import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
+
+const ITEM =
+  'flex min-h-9 items-center rounded-field px-2.5 outline-none select-none data-[highlighted]:bg-seat-soft'
+
+/** What is done to a sheet as a whole: copy it, put it away, delete it. */
+export function SheetMenu({ view, put }: { view: ComposeView; put: (view: ComposeView) => void }) {
+  const navigate = useNavigate()
+  const [copying, setCopying] = useState(false)
+  const [deleting, setDeleting] = useState(false)
+  const archived = view.state === 'archived'
+  const attempt = async (work: () => Promise<void>) => {
+    try {
+      await work()
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  const archive = () =>
+    attempt(async () => {
+      put(await call(archiveSheet, { sheet: view.code }, { archived: !archived }))
+      toast.success(
+        archived ? 'The sheet is out again.' : 'The sheet is put away. Students see it under what is past.',
+      )
+    })
+  const remove = () =>
+    attempt(async () => {
+      await call(deleteSheet, { sheet: view.code })
+      const back = () =>
+        attempt(async () => {
+          await call(restoreSheet, { course: view.course.code, gone: view.code })
+          navigate(`/sheets/${view.code}/compose`)
+        })
+      navigate('/')
+      toast(`${view.title} is deleted.`, {
+        duration: 20_000,
+        action: { label: 'Undo', onClick: () => void back() },
+      })
+    })
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger asChild>
+          <Button>More</Button>
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={6}
+            className="z-50 min-w-56 rounded-card border border-line bg-surface p-1.5 shadow-lg"
+          >
+            <DropdownMenu.Item className={ITEM} onSelect={() => setCopying(true)}>
+              Copy this sheet…
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void archive()}>
+              {archived ? 'Take it out again' : 'Archive it'}
+            </DropdownMenu.Item>
+            <DropdownMenu.Separator className="my-1 border-t tear" />
+            <DropdownMenu.Item className={ITEM} onSelect={() => setDeleting(true)}>
+              Delete it…
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Ask
+        open={deleting}
+        title={`Delete ${view.title}?`}
+        yes="Delete the sheet"
+        onNo={() => setDeleting(false)}
+        onYes={() => {
+          setDeleting(false)
+          void remove()
+        }}
+      >
+        <p>
+          Nobody sees it any more, and its link leads nowhere.
+          {view.topics.some(({ groups }) => groups.some(({ taken }) => taken > 0)) &&
+            ' People sit on it: they lose sight of their groups.'}{' '}
+          You can undo it for some seconds.
+        </p>
+      </Ask>
+      {copying && <CopyAsk view={view} onClose={() => setCopying(false)} />}
+    </>
+  )
+}
+
+function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) {
+  const navigate = useNavigate()
+  const { data } = useAnswer(courses, {})
+  const [title, setTitle] = useState(view.title)
+  const [course, setCourse] = useState(view.course.code)
+  const [opensAt, setOpensAt] = useState('')
+  const [fault, setFault] = useState<Fault | null>(null)
+  const [busy, setBusy] = useState(false)
+  const mine = data?.courses.filter(({ role }) => role === 'instructor') ?? []
+  const copy = async () => {
+    setBusy(true)
+    try {
+      const copied = await call(copySheet, { sheet: view.code }, { course, title, opensAt: opensAt || null })
+      toast.success('Copied as a draft. People and seats stay with the old one.')
+      onClose()
+      navigate(`/sheets/${copied.code}/compose`)
+    } catch (error) {
+      setFault(faultOf(error))
+      setBusy(false)
+    }
+  }
+  return (
+    <Ask
+      open
+      title={`Copy ${view.title}`}
+      yes="Copy it"
+      no="Not now"
+      busy={busy}
+      onYes={() => void copy()}
+      onNo={onClose}
+    >
+      <Field
+        label="Title of the copy"
+        value={title}
+        onChange={(event) => setTitle(event.target.value)}
+        fault={fault?.field('title')}
+      />
+      <FieldFrame label="Into" fault={fault?.field('course')}>
+        {(ids) => (
+          <select
+            {...ids}
+            value={course}
+            onChange={(event) => setCourse(event.target.value)}
+            className={`${BOX} min-h-9`}
+          >
+            {mine.map(({ code, courseCode, title }) => (
+              <option key={code} value={code}>
+                {courseCode} {title}
+              </option>
+            ))}
+          </select>
+        )}
+      </FieldFrame>
+      <Field
+        label="Its window opens"
+        type="datetime-local"
+        value={opensAt}
+        onChange={(event) => setOpensAt(event.target.value)}
+        hint="The window keeps its length and dated topics move along. Left empty: no window, no dates."
+        fault={fault?.field('opensAt') ?? (fault?.problem.errors ? undefined : fault?.message)}
+      />
+    </Ask>
+  )
+}

@@ -1,0 +1,105 @@
+import type { SentLimit } from '../../../contract/fields.ts'
+import { NO_LIMIT } from '../../../core/limit.ts'
+import { localTimeOf } from '../../../core/zone.ts'
+import type { Kept } from './useKept.ts'
+
+/** A limit as a field shows it. */
+export function sayLimit(seats: number | null): string {
+  if (seats === null) return ''
+  return seats === NO_LIMIT ? 'none' : String(seats)
+}
+
+/** A limit as it was typed; empty follows what is common. Text that is neither is sent as it is, and refused. */
+export function typedLimit(text: string): SentLimit | null {
+  const typed = text.trim().toLowerCase()
+  if (typed === '') return null
+  return typed === 'none'
+    ? 'none'
+    : ((/^-?\d+([.,]\d+)?$/.test(typed) ? Number(typed.replace(',', '.')) : typed) as number)
+}
+
+/** A limit that was kept, as it is sent to bring it back. */
+export function sentLimit(seats: number | null): SentLimit | null {
+  return seats === NO_LIMIT ? 'none' : seats
+}
+
+/** A number as it was typed; empty follows what is common. */
+export function typedNumber(text: string): number | null {
+  const typed = text.trim()
+  return typed === ''
+    ? null
+    : ((/^-?\d+([.,]\d+)?$/.test(typed) ? Number(typed.replace(',', '.')) : typed) as number)
+}
+
+/** An instant as a date-and-time field shows it. */
+export function sayLocal(instant: string | null, zone: string): string {
+  return instant === null ? '' : localTimeOf(instant, zone)
+}
+
+/** A number of one's own, or in faint figures the one that is followed. */
+export function FigureCell({
+  kept,
+  label,
+  cell,
+  followed,
+  readOnly,
+}: {
+  kept: Kept
+  label: string
+  /** Its place in the table: `row:column`. */
+  cell?: string
+  /** What holds while the field is empty. */
+  followed: string
+  readOnly: boolean
+}) {
+  const own = kept.text !== ''
+  return (
+    <input
+      data-cell={cell}
+      data-typed={kept.typed || undefined}
+      aria-label={label}
+      aria-invalid={kept.fault || kept.theirs !== null ? true : undefined}
+      readOnly={readOnly}
+      value={kept.text}
+      onChange={(event) => kept.change(event.target.value)}
+      onBlur={kept.flush}
+      placeholder={followed}
+      title={
+        own
+          ? `An exception; empty it to follow the common ${followed} again`
+          : `Follows the common ${followed}`
+      }
+      className={`figures min-h-8 w-full rounded-field border px-1 text-center aria-invalid:border-ember ${
+        own ? 'border-open bg-seat-soft font-bold' : 'border-line-strong bg-surface'
+      }`}
+    />
+  )
+}
+
+/** What is wrong with fields, or what somebody else put there meanwhile, below their row. */
+export function CellFaults({ fields }: { fields: readonly { path: string; kept: Kept }[] }) {
+  const faults = fields.filter(({ kept }) => kept.fault || kept.theirs !== null)
+  if (faults.length === 0) return null
+  return (
+    <div role="alert" className="flex flex-col gap-1 px-12 pb-1.5 text-sm text-ember">
+      {faults.map(({ path, kept }) =>
+        kept.theirs !== null ? (
+          <p key={path} className="flex flex-wrap items-center gap-2">
+            Somebody changed it meanwhile to “{kept.theirs || 'nothing'}”.
+            <button type="button" className="font-semibold underline" onClick={kept.insist}>
+              Keep mine
+            </button>
+            <button type="button" className="font-semibold underline" onClick={kept.drop}>
+              Take theirs
+            </button>
+          </p>
+        ) : (
+          <p key={path}>
+            {kept.fault?.field(path) ?? kept.fault?.message}
+            {kept.fault?.code === 'no-connection' && ' It stays here as you typed it.'}
+          </p>
+        ),
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,102 @@
+import type { HouseRules } from '../../../core/rules.ts'
+
+type Chosen = Exclude<keyof HouseRules, 'seatsEach'>
+
+/** One house rule as a sentence with its choices; each choice says what students will notice. */
+export interface RuleWords<Rule extends Chosen = Chosen> {
+  rule: Rule
+  label: string
+  choices: { value: HouseRules[Rule]; label: string; notice: string }[]
+}
+
+const rule = <Rule extends Chosen>(words: RuleWords<Rule>) => words as unknown as RuleWords
+
+/** The house rules in the order in which they are shown. The first choice of each is the careful one. */
+export const RULES: readonly RuleWords[] = [
+  rule({
+    rule: 'changing',
+    label: 'Changing seats',
+    choices: [
+      {
+        value: 'until-close',
+        label: 'until the window closes',
+        notice: 'They move by themselves; the old seat is kept until the new one is won.',
+      },
+      {
+        value: 'by-asking',
+        label: 'only by asking',
+        notice: 'They send a request with a reason; you grant or decline it on Run.',
+      },
+      {
+        value: 'never',
+        label: 'never',
+        notice: 'The page says before they choose that a seat does not change.',
+      },
+    ],
+  }),
+  rule({
+    rule: 'names',
+    label: 'Names are shown to',
+    choices: [
+      {
+        value: 'mates',
+        label: 'group mates only',
+        notice: 'They choose by topic: others see how many sit there, not who.',
+      },
+      {
+        value: 'seated',
+        label: 'everyone once seated',
+        notice: 'Whoever has a seat sees who sits where; before that, only counts.',
+      },
+      {
+        value: 'after-close',
+        label: 'everyone after the close',
+        notice: 'Only counts until the window closes, then everybody’s names.',
+      },
+      {
+        value: 'everyone',
+        label: 'everyone',
+        notice: 'They see who sits where before they choose, and can follow friends.',
+      },
+      {
+        value: 'nobody',
+        label: 'nobody (counts only)',
+        notice: 'Not even group mates see each other’s names here.',
+      },
+    ],
+  }),
+  rule({
+    rule: 'offers',
+    label: 'A topic offers seats to',
+    choices: [
+      { value: 'section', label: 'its own section', notice: 'Groups of other sections are not listed.' },
+      {
+        value: 'course',
+        label: 'the whole course',
+        notice: 'Groups of every section are listed, with the section’s name.',
+      },
+    ],
+  }),
+  rule({
+    rule: 'convener',
+    label: 'Convener',
+    choices: [
+      {
+        value: 'first',
+        label: 'first to sit down',
+        notice: 'Whoever took the first seat answers for the group.',
+      },
+      {
+        value: 'lot',
+        label: 'drawn by lot',
+        notice: 'Drawn from the lot number, so that anybody can repeat the draw.',
+      },
+      {
+        value: 'named',
+        label: 'named by the instructor',
+        notice: 'Nobody, until you name one of the members on Run.',
+      },
+      { value: 'none', label: 'none', notice: 'Nobody answers for a group.' },
+    ],
+  }),
+]

@@ -1,0 +1,336 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useMemo, useRef, useState } from 'react'
+import { toast } from 'sonner'
+import type { CourseView } from '../../../contract/courses.ts'
+import { changePeople, type RosterView } from '../../../contract/roster.ts'
+import { bySurname, matches } from '../../../core/names.ts'
+import type { EnrolmentStatus } from '../../../core/roster.ts'
+import { call, faultOf } from '../../data/call.ts'
+import { Ask } from '../../kit/Ask.tsx'
+import { Button } from '../../kit/Button.tsx'
+import { BOX } from '../../kit/Field.tsx'
+import { useKey } from '../keys.ts'
+import { PersonAsk } from './PersonAsk.tsx'
+
+type Person = RosterView['people'][number]
+type SortKey = 'name' | 'email' | 'section' | 'role' | 'status'
+
+const ROW = 37
+const STATUSES: { value: EnrolmentStatus; label: string }[] = [
+  { value: 'active', label: 'active' },
+  { value: 'paused', label: 'paused' },
+  { value: 'left', label: 'left' },
+]
+const ROLES = ['instructor', 'tutor', 'student']
+
+/** Everybody on the roster: searched, filtered, sorted, and changed one or several at once. */
+export function People({
+  course,
+  people,
+  mayEdit,
+  put,
+}: {
+  course: CourseView
+  people: readonly Person[]
+  mayEdit: boolean
+  put: (view: RosterView) => void
+}) {
+  const [typed, setTyped] = useState('')
+  const [section, setSection] = useState('')
+  const [status, setStatus] = useState<EnrolmentStatus | ''>('active')
+  const [sort, setSort] = useState<{ by: SortKey; down: boolean }>({ by: 'role', down: false })
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set())
+  const [editing, setEditing] = useState<Person | null>(null)
+  const search = useRef<HTMLInputElement>(null)
+  const scroller = useRef<HTMLDivElement>(null)
+  useKey('/', () => search.current?.focus())
+  const shown = useMemo(
+    () =>
+      people
+        .filter(
+          (person) =>
+            (section === '' || person.section === section) &&
+            (status === '' || person.status === status) &&
+            matches(typed, person.name, person.email),
+        )
+        .sort((a, b) => (sort.down ? -1 : 1) * compare(a, b, sort.by)),
+    [people, section, status, typed, sort],
+  )
+  const rows = useVirtualizer({
+    count: shown.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  })
+  const hasSections = course.sections.length > 0
+  const columns = [
+    ...(mayEdit ? ['2.25rem'] : []),
+    'minmax(10rem, 1.4fr) minmax(12rem, 1.6fr)',
+    ...(hasSections ? ['8rem'] : []),
+    '7rem 6rem',
+    ...(mayEdit ? ['4.5rem'] : []),
+  ].join(' ')
+  const allPicked = shown.length > 0 && shown.every(({ code }) => picked.has(code))
+  const pick = (code: string) => {
+    const next = new Set(picked)
+    if (!next.delete(code)) next.add(code)
+    setPicked(next)
+  }
+  const heads: { by: SortKey; label: string }[] = [
+    { by: 'name', label: 'Name' },
+    { by: 'email', label: 'Email' },
+    ...(hasSections ? [{ by: 'section' as const, label: 'Section' }] : []),
+    { by: 'role', label: 'Role' },
+    { by: 'status', label: 'Status' },
+  ]
+  return (
+    <section aria-label="People" className="rounded-card border border-line bg-surface">
+      <div className="flex flex-wrap gap-2 px-4 py-3">
+        <input
+          ref={search}
+          type="search"
+          aria-label="Search people"
+          placeholder="Search by name or address  /"
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+          className={`${BOX} max-w-80`}
+        />
+        {hasSections && (
+          <select
+            aria-label="Section"
+            value={section}
+            onChange={(event) => setSection(event.target.value)}
+            className={`${BOX} max-w-44`}
+          >
+            <option value="">All sections</option>
+            {course.sections.map(({ code, name }) => (
+              <option key={code}>{name}</option>
+            ))}
+          </select>
+        )}
+        <select
+          aria-label="Status"
+          value={status}
+          onChange={(event) => setStatus(event.target.value as EnrolmentStatus | '')}
+          className={`${BOX} max-w-40`}
+        >
+          {STATUSES.map(({ value, label }) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+          <option value="">every status</option>
+        </select>
+        <output className="figures self-center text-soft">
+          {shown.length === people.length
+            ? `${people.length} people`
+            : `${shown.length} of ${people.length} people`}
+        </output>
+      </div>
+      {picked.size > 0 && (
+        <Several course={course} picked={[...picked]} put={put} onDone={() => setPicked(new Set())} />
+      )}
+      <div
+        ref={scroller}
+        className="max-h-[min(60vh,44rem)] overflow-auto border-t border-line"
+        role="table"
+        aria-rowcount={shown.length + 1}
+        aria-label="Roster"
+      >
+        <div className="min-w-[46rem]">
+          <div
+            role="row"
+            aria-rowindex={1}
+            style={{ gridTemplateColumns: columns }}
+            className={`grid items-center sticky top-0 z-10 border-b border-line bg-surface px-4 text-sm text-soft`}
+          >
+            {mayEdit && (
+              <span role="columnheader">
+                <input
+                  type="checkbox"
+                  aria-label="Pick all that are shown"
+                  checked={allPicked}
+                  onChange={() => setPicked(allPicked ? new Set() : new Set(shown.map(({ code }) => code)))}
+                  className="size-4 accent-seat"
+                />
+              </span>
+            )}
+            {heads.map(({ by, label }) => (
+              <span
+                key={by}
+                role="columnheader"
+                aria-sort={sort.by === by ? (sort.down ? 'descending' : 'ascending') : 'none'}
+              >
+                <button
+                  type="button"
+                  className="min-h-8 font-semibold hover:text-ink"
+                  onClick={() => setSort({ by, down: sort.by === by && !sort.down })}
+                >
+                  {label} {sort.by === by && <span aria-hidden="true">{sort.down ? '↓' : '↑'}</span>}
+                </button>
+              </span>
+            ))}
+            {mayEdit && (
+              <span role="columnheader">
+                <span className="sr-only">Change</span>
+              </span>
+            )}
+          </div>
+          <div role="rowgroup" style={{ height: rows.getTotalSize() }} className="relative">
+            {rows.getVirtualItems().map((item) => {
+              const person = shown[item.index]
+              if (!person) return null
+              const { code, name, email, section, role, status } = person
+              return (
+                <div
+                  key={code}
+                  role="row"
+                  aria-rowindex={item.index + 2}
+                  style={{
+                    height: ROW,
+                    transform: `translateY(${item.start}px)`,
+                    gridTemplateColumns: columns,
+                  }}
+                  className={`grid items-center absolute inset-x-0 border-b border-line px-4 ${picked.has(code) ? 'bg-seat-soft' : ''} ${
+                    status === 'active' ? '' : 'text-soft'
+                  }`}
+                >
+                  {mayEdit && (
+                    <span role="cell">
+                      <input
+                        type="checkbox"
+                        aria-label={`Pick ${name}`}
+                        checked={picked.has(code)}
+                        onChange={() => pick(code)}
+                        className="size-4 accent-seat"
+                      />
+                    </span>
+                  )}
+                  <span role="rowheader" className="truncate pr-3 font-semibold">
+                    {name}
+                  </span>
+                  <span role="cell" className="truncate pr-3 text-soft">
+                    {email}
+                  </span>
+                  {hasSections && <span role="cell">{section ?? ''}</span>}
+                  <span role="cell" className="text-soft">
+                    {role}
+                  </span>
+                  <span role="cell" className={status === 'active' ? 'text-soft' : 'text-sun-ink'}>
+                    {status}
+                  </span>
+                  {mayEdit && (
+                    <span role="cell">
+                      <button
+                        type="button"
+                        aria-label={`Change ${name}`}
+                        onClick={() => setEditing(person)}
+                        className="font-semibold text-seat hover:underline"
+                      >
+                        Change
+                      </button>
+                    </span>
+                  )}
+                </div>
+              )
+            })}
+          </div>
+        </div>
+      </div>
+      {shown.length === 0 && <p className="p-6 text-center text-soft">Nobody on this roster fits.</p>}
+      {editing && <PersonAsk course={course} person={editing} put={put} onClose={() => setEditing(null)} />}
+    </section>
+  )
+}
+
+function compare(a: Person, b: Person, by: SortKey): number {
+  const names = bySurname(a.name, b.name)
+  switch (by) {
+    case 'name':
+      return names
+    case 'role':
+      return ROLES.indexOf(a.role) - ROLES.indexOf(b.role) || names
+    default:
+      return (a[by] ?? '').localeCompare(b[by] ?? '', 'en') || names
+  }
+}
+
+/** Changes section or status of everybody who is picked. */
+function Several({
+  course,
+  picked,
+  put,
+  onDone,
+}: {
+  course: CourseView
+  picked: string[]
+  put: (view: RosterView) => void
+  onDone: () => void
+}) {
+  const [stopping, setStopping] = useState<EnrolmentStatus | null>(null)
+  const [freeSeats, setFreeSeats] = useState(true)
+  const send = async (change: { section?: string | null; status?: EnrolmentStatus; freeSeats?: boolean }) => {
+    try {
+      put(await call(changePeople, { course: course.code }, { people: picked, ...change }))
+      toast.success(picked.length === 1 ? '1 person was changed.' : `${picked.length} people were changed.`)
+      onDone()
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  return (
+    <div className="flex flex-wrap items-center gap-2 border-t border-line bg-seat-soft px-4 py-2">
+      <strong>{picked.length} picked</strong>
+      {course.sections.length > 0 && (
+        <select
+          aria-label="Put them into a section"
+          value=""
+          onChange={({ target }) => void send({ section: target.value })}
+          className={`${BOX} min-h-8 max-w-48 py-0.5`}
+        >
+          <option value="" disabled>
+            Put into section…
+          </option>
+          {course.sections.map(({ code, name }) => (
+            <option key={code} value={code}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
+      <Button size="small" onClick={() => setStopping('paused')}>
+        Pause
+      </Button>
+      <Button size="small" onClick={() => setStopping('left')}>
+        Mark as left
+      </Button>
+      <Button size="small" onClick={() => void send({ status: 'active' })}>
+        Make active
+      </Button>
+      <Button size="small" look="quiet" onClick={onDone}>
+        Pick nobody
+      </Button>
+      <Ask
+        open={stopping !== null}
+        title={stopping === 'paused' ? `Pause ${picked.length}?` : `Mark ${picked.length} as left?`}
+        yes={stopping === 'paused' ? 'Pause them' : 'Mark as left'}
+        onNo={() => setStopping(null)}
+        onYes={() => {
+          if (stopping) void send({ status: stopping, freeSeats })
+          setStopping(null)
+        }}
+      >
+        <p>They count nowhere from then on and keep their history. One undo brings them back.</p>
+        <label className="flex min-h-9 items-center gap-2 text-ink">
+          <input
+            type="checkbox"
+            checked={freeSeats}
+            onChange={({ target }) => setFreeSeats(target.checked)}
+            className="size-4 accent-seat"
+          />
+          Free their seats, so that others can take them
+        </label>
+      </Ask>
+    </div>
+  )
+}

@@ -1,0 +1,144 @@
+import { useState } from 'react'
+import type { CourseView } from '../../../contract/courses.ts'
+import { addPerson, changePerson, type RosterView } from '../../../contract/roster.ts'
+import type { EnrolmentStatus, Role } from '../../../core/roster.ts'
+import { call, type Fault, faultOf } from '../../data/call.ts'
+import { Ask } from '../../kit/Ask.tsx'
+import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
+
+/** Adds a person to the roster by hand, or changes one. */
+export function PersonAsk({
+  course,
+  person,
+  put,
+  onClose,
+}: {
+  course: CourseView
+  /** Whom to change; null adds somebody. */
+  person: RosterView['people'][number] | null
+  put: (view: RosterView) => void
+  onClose: () => void
+}) {
+  const codeOf = (name: string | null) =>
+    course.sections.find((section) => section.name === name)?.code ?? null
+  const [name, setName] = useState(person?.name ?? '')
+  const [email, setEmail] = useState(person?.email ?? '')
+  const [section, setSection] = useState(person ? codeOf(person.section) : (course.sections[0]?.code ?? null))
+  const [role, setRole] = useState<Role>(person?.role ?? 'student')
+  const [status, setStatus] = useState<EnrolmentStatus>(person?.status ?? 'active')
+  const [freeSeats, setFreeSeats] = useState(true)
+  const [fault, setFault] = useState<Fault | null>(null)
+  const [busy, setBusy] = useState(false)
+  const stops = person?.status === 'active' && status !== 'active'
+  const keep = async () => {
+    setBusy(true)
+    try {
+      const fields = { name, email, section, role }
+      put(
+        person
+          ? await call(
+              changePerson,
+              { course: course.code, person: person.code },
+              { ...fields, status, freeSeats: stops && freeSeats },
+            )
+          : await call(addPerson, { course: course.code }, fields),
+      )
+      onClose()
+    } catch (error) {
+      setFault(faultOf(error))
+      setBusy(false)
+    }
+  }
+  return (
+    <Ask
+      open
+      title={person ? `Change ${person.name}` : 'Add a person'}
+      yes={person ? 'Keep it' : 'Add the person'}
+      no="Not now"
+      busy={busy}
+      onYes={() => void keep()}
+      onNo={onClose}
+    >
+      <Field
+        label="Name"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        fault={fault?.field('name')}
+      />
+      <Field
+        label="Email address"
+        type="email"
+        value={email}
+        onChange={(event) => setEmail(event.target.value)}
+        fault={fault?.field('email')}
+      />
+      <div className="grid grid-cols-2 gap-3">
+        {course.sections.length > 0 && (
+          <FieldFrame label="Section" fault={fault?.field('section')}>
+            {(ids) => (
+              <select
+                {...ids}
+                value={section ?? ''}
+                onChange={({ target }) => setSection(target.value || null)}
+                className={`${BOX} min-h-9`}
+              >
+                <option value="">none</option>
+                {course.sections.map(({ code, name }) => (
+                  <option key={code} value={code}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </FieldFrame>
+        )}
+        <FieldFrame label="Role" fault={fault?.field('role')}>
+          {(ids) => (
+            <select
+              {...ids}
+              value={role}
+              onChange={({ target }) => setRole(target.value as Role)}
+              className={`${BOX} min-h-9`}
+            >
+              <option>student</option>
+              <option>tutor</option>
+              <option>instructor</option>
+            </select>
+          )}
+        </FieldFrame>
+        {person && (
+          <FieldFrame label="Status">
+            {(ids) => (
+              <select
+                {...ids}
+                value={status}
+                onChange={({ target }) => setStatus(target.value as EnrolmentStatus)}
+                className={`${BOX} min-h-9`}
+              >
+                <option>active</option>
+                <option>paused</option>
+                <option>left</option>
+              </select>
+            )}
+          </FieldFrame>
+        )}
+      </div>
+      {stops && (
+        <label className="flex min-h-9 items-center gap-2 text-ink">
+          <input
+            type="checkbox"
+            checked={freeSeats}
+            onChange={({ target }) => setFreeSeats(target.checked)}
+            className="size-4 accent-seat"
+          />
+          Free their seats, so that others can take them
+        </label>
+      )}
+      {fault && !fault.problem.errors && (
+        <p role="alert" className="text-ember">
+          {fault.message}
+        </p>
+      )}
+    </Ask>
+  )
+}
