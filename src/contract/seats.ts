@@ -64,7 +64,7 @@ export interface StudentGroup {
   heldForYou: boolean
   /** Who sits there beside the student, or null where the house rules do not show it. */
   names: string[] | null
-  /** Who answers for the group, where names are shown. */
+  /** Who else answers for the group, where names are shown; one's own seat says it of oneself. */
   convener: string | null
 }
 

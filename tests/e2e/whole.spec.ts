@@ -25,13 +25,15 @@ test('an instructor composes and publishes, a student takes and moves, the instr
   // The seats check follows: three topics of four seats are twelve for forty.
   const check = instructor.getByRole('region', { name: 'Seats check' })
   await expect(check).toContainText('12 seats for 40')
-  await check.getByRole('button', { name: /Raise the common limit to 14/ }).click()
+  await check.getByRole('button', { name: 'Common limit 14' }).click()
+  await expect(check).toContainText('gets 14 seats instead of 4')
+  await check.getByRole('button', { name: 'Do it' }).click()
   await expect(check).toContainText('a seat for everybody')
   await instructor.getByRole('textbox', { name: 'Seats of Rye' }).fill('1')
   await expect(check).toContainText('29 seats for 40')
 
-  await instructor.getByLabel('Closes').fill(daysFromNow(2))
-  await instructor.getByLabel('Closes').blur()
+  await instructor.getByLabel('Closes', { exact: true }).fill(daysFromNow(2))
+  await instructor.getByLabel('Closes', { exact: true }).blur()
   await expect(instructor.getByText('all changes saved')).toBeVisible()
   await instructor.getByRole('button', { name: 'Publish…' }).click()
   await expect(instructor.getByRole('alertdialog')).toContainText('9 groups on 3 topics')

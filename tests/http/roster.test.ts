@@ -2,7 +2,9 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { CourseView } from '../../src/contract/courses.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { RosterPreview, RosterView } from '../../src/contract/roster.ts'
+import { writeRosterCsv } from '../../src/core/formats/rosterCsv.ts'
 import { claim, type Harness, must, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
+import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 let harness: Harness
 let school: School
@@ -123,5 +125,111 @@ describe('a course', () => {
   it('is not added twice under one code', async () => {
     await must(add(course))
     expect((await add({ ...course, courseCode: 'sens 105' })).body.code).toBe('course-code-taken')
+  })
+})
+
+describe('people by hand', () => {
+  const roster = () => `/api/courses/${school.course}/roster`
+  const codeOf = async (email: string) => (await people()).find((person) => person.email === email)!.code
+  const view = () => must<RosterView>(school.owner.get(roster()))
+  const seated = async (n: number) => {
+    const student = harness.as(studentEmail('Tue lab', n))
+    await claim(student, school.sheet, { kind: 'take', to: school.groups['Tempeh/Tue lab'] })
+    return student
+  }
+  const seatsKept = () => harness.stores.seats.ofSheet(harness.stores.sheets.byCode(school.sheet)!.id)
+
+  it('are added, changed and put into another section, several at once', async () => {
+    const sections = (await must<CourseView>(school.owner.get(`/api/courses/${school.course}`))).sections
+    const person = {
+      name: 'New One',
+      email: 'New@school.example',
+      section: sections[0]!.code,
+      role: 'student',
+    }
+    await must(school.owner.post(`${roster()}/people`, person))
+    expect((await school.owner.post<Problem>(`${roster()}/people`, person)).body.errors?.[0]?.path).toBe(
+      'email',
+    )
+    const both = [await codeOf('new@school.example'), await codeOf(studentEmail('Tue lab', 0))]
+    await must(school.owner.send('PATCH', `${roster()}/people`, { people: both, section: sections[1]!.code }))
+    expect((await people()).filter(({ section }) => section === 'Wed lab')).toHaveLength(3)
+    const [code] = both
+    await must(
+      school.owner.patch(`${roster()}/people/${code}`, { name: 'Newer One', email: 'newer@school.example' }),
+    )
+    expect((await people()).find((one) => one.code === code)).toMatchObject({
+      name: 'Newer One',
+      email: 'newer@school.example',
+    })
+    const taken = await school.owner.patch<Problem>(`${roster()}/people/${code}`, {
+      email: studentEmail('Tue lab', 1),
+    })
+    expect(taken.body.errors?.[0]?.path).toBe('email')
+    const student = await school.owner.post<Problem>(`${roster()}/people`, {
+      ...person,
+      email: 'b@school.example',
+      section: null,
+    })
+    expect(student.body.errors?.[0]?.path).toBe('section')
+  })
+
+  it('who are paused count nowhere, and free or keep their seat as the instructor says', async () => {
+    await seated(0)
+    await seated(1)
+    const [kept, freed] = [await codeOf(studentEmail('Tue lab', 0)), await codeOf(studentEmail('Tue lab', 1))]
+    await must(school.owner.patch(`${roster()}/people/${kept}`, { status: 'paused', freeSeats: false }))
+    await must(school.owner.patch(`${roster()}/people/${freed}`, { status: 'left', freeSeats: true }))
+    expect(seatsKept()).toHaveLength(1)
+    const run = await must<{ people: unknown[]; away: { name: string }[]; seats: unknown[] }>(
+      school.owner.get(`/api/sheets/${school.sheet}/run`),
+    )
+    expect(run.people).toHaveLength(1)
+    expect(run.away).toMatchObject([{ name: 'Student 0 Tue lab' }])
+    expect(run.seats).toHaveLength(1)
+    const paused = await claim(harness.as(studentEmail('Tue lab', 0)), school.sheet, {
+      kind: 'give-up',
+      from: school.groups['Tempeh/Tue lab'],
+    })
+    expect((paused.body as Problem).code).toBe('enrolment-not-active')
+    expect(
+      (await harness.as(studentEmail('Tue lab', 1)).get(`/api/sheets/${school.sheet}/student`)).status,
+    ).toBe(404)
+  })
+
+  it('come back as they were with one undo, seats included', async () => {
+    await seated(0)
+    const before = await people()
+    const csv = 'name,email,section\nNew One,new@school.example,Wed lab'
+    const done = await must<{ unlisted: number }>(
+      school.owner.post(`${roster()}/import`, { csv, skipFaults: false, unlisted: 'left', freeSeats: true }),
+    )
+    expect(done.unlisted).toBe(3)
+    expect(seatsKept()).toEqual([])
+    expect((await view()).undo?.what).toMatch(/1 new.*3 not listed/)
+    await must(school.owner.post(`${roster()}/undo`))
+    expect((await people()).filter(({ email }) => email !== 'new@school.example')).toEqual(before)
+    expect((await people()).find(({ email }) => email === 'new@school.example')?.status).toBe('left')
+    expect(seatsKept()).toHaveLength(1)
+    const sheet = harness.stores.sheets.byCode(school.sheet)!
+    expect(seatsByLedger(harness.stores.ledger.since(sheet.id, 0))).toEqual(seatsAsKept(seatsKept()))
+    expect((await view()).undo).toBeNull()
+    expect((await school.owner.post(`${roster()}/undo`)).status).toBe(404)
+  })
+
+  it('can be brought in by columns that somebody pointed out', async () => {
+    const csv = 'Wer;Wohin;Wann\nNew One;new@school.example;Tue lab'
+    const unread = await preview(csv)
+    expect(
+      unread.body.errors?.filter(({ path }) => path.startsWith('header')).map(({ message }) => message),
+    ).toEqual(['Wer', 'Wohin', 'Wann'])
+    const columns = { name: 0, email: 1, section: 2 }
+    const read = await school.owner.post<RosterPreview>(`${roster()}/preview`, { csv, columns })
+    expect(read.body.fresh).toMatchObject([{ name: 'New One', section: 'Tue lab' }])
+  })
+
+  it('saved as CSV come in again unchanged', async () => {
+    const csv = writeRosterCsv(await people())
+    expect((await preview(csv)).body).toMatchObject({ fresh: [], changed: [], faults: [], missing: [] })
   })
 })

@@ -89,7 +89,10 @@ function lookOf(sheet: Sheet, reader: Reader, held: readonly Seat[], now: Instan
       held: keptHere.length - (heldForYou ? 1 : 0),
       heldForYou,
       names,
-      convener: convener === null ? null : (stores.roster.enrolment(convener)?.name ?? null),
+      convener:
+        convener === null || convener === reader.id
+          ? null
+          : (stores.roster.enrolment(convener)?.name ?? null),
     }
   }
 }

@@ -2,7 +2,8 @@ import type { ComposeView, SheetChanges } from '../../../contract/sheets.ts'
 import { MOST_SEATS_EACH } from '../../../core/rules.ts'
 import { Card, type ChangeSheet } from './Card.tsx'
 import { typedNumber } from './cells.tsx'
-import { RULES } from './rules.ts'
+import { RULES, type RuleWords } from './rules.ts'
+import { useChosen } from './useChosen.ts'
 import { useKept } from './useKept.ts'
 
 /** The house rules as sentences with a choice each. */
@@ -41,38 +42,43 @@ export function HouseRulesCard({ view, change }: { view: ComposeView; change: Ch
           </p>
           <p className="text-sm text-faint">A seat is theirs at once.</p>
         </li>
-        {RULES.map(({ rule, label, choices }) => {
-          const chosen = choices.find(({ value }) => value === rules[rule])
-          return (
-            <li key={rule} className="border-b tear py-1.5 last:border-0">
-              <label className="flex items-center justify-between gap-3">
-                {label}
-                <select
-                  value={rules[rule]}
-                  disabled={!mayEdit}
-                  onChange={({ target }) =>
-                    void change(
-                      { [rule]: target.value } as SheetChanges,
-                      { [rule]: rules[rule] } as SheetChanges,
-                    )
-                  }
-                  className="min-h-8 max-w-48 rounded-field border border-line-strong bg-surface px-1.5 font-semibold disabled:opacity-100"
-                >
-                  {choices.map(({ value, label }) => (
-                    <option key={value} value={value}>
-                      {label}
-                    </option>
-                  ))}
-                </select>
-              </label>
-              <p className="text-sm text-faint">
-                {chosen?.notice}
-                {rule === 'convener' && rules.convener === 'lot' && ` Lot number ${view.lotNumber}.`}
-              </p>
-            </li>
-          )
-        })}
+        {RULES.map((words) => (
+          <RuleLine key={words.rule} words={words} view={view} change={change} />
+        ))}
       </ul>
     </Card>
+  )
+}
+
+/** One rule: its sentence, its choice, and what students will notice of it. */
+function RuleLine({ words, view, change }: { words: RuleWords; view: ComposeView; change: ChangeSheet }) {
+  const { rule, label, choices } = words
+  const { rules, mayEdit } = view
+  const kept = useChosen<string>(rules[rule], (value) =>
+    change({ [rule]: value } as SheetChanges, { [rule]: rules[rule] } as SheetChanges),
+  )
+  const chosen = choices.find(({ value }) => value === kept.value)
+  return (
+    <li className="border-b tear py-1.5 last:border-0">
+      <label className="flex items-center justify-between gap-3">
+        {label}
+        <select
+          value={kept.value}
+          disabled={!mayEdit}
+          onChange={({ target }) => void kept.choose(target.value)}
+          className="min-h-8 max-w-48 rounded-field border border-line-strong bg-surface px-1.5 font-semibold disabled:opacity-100"
+        >
+          {choices.map(({ value, label }) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="text-sm text-faint">
+        {chosen?.notice}
+        {rule === 'convener' && kept.value === 'lot' && ` Lot number ${view.lotNumber}.`}
+      </p>
+    </li>
   )
 }

@@ -14,6 +14,7 @@ import { BOX } from '../../kit/Field.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
 import { CellFaults, FigureCell, sayLimit, sayLocal, sentLimit, typedLimit, typedNumber } from './cells.tsx'
 import type { RowContext } from './TopicRow.tsx'
+import { useChosen } from './useChosen.ts'
 import { type Kept, useKept } from './useKept.ts'
 
 const SMALL = `${BOX} figures min-h-8 px-2 py-0.5 text-sm`
@@ -116,6 +117,9 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
       (confirmed) => call(changeGroup, { sheet, group: group.code }, { ...patch, confirmed }),
       (confirmed) => call(changeGroup, { sheet, group: group.code }, { ...before, confirmed }),
     )
+  const offered = useChosen(group.offered, (chosen) =>
+    change({ offered: chosen }, { offered: group.offered }),
+  )
   const seats = useKept(sayLimit(own.seats), (typed) =>
     change({ seats: typedLimit(typed) }, { seats: sentLimit(own.seats) }),
   )
@@ -138,9 +142,9 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
           <label className="flex min-h-8 items-center gap-2">
             <input
               type="checkbox"
-              checked={group.offered}
+              checked={offered.value}
               disabled={!mayEdit}
-              onChange={(event) => void change({ offered: event.target.checked }, { offered: group.offered })}
+              onChange={(event) => void offered.choose(event.target.checked)}
               className="size-4 accent-seat"
             />
             {name}

@@ -8,11 +8,15 @@ import { serverNow } from '../../data/clock.ts'
 import { Button } from '../../kit/Button.tsx'
 import { BOX, FieldFrame } from '../../kit/Field.tsx'
 import type { ChangeSheet } from './Card.tsx'
+import { useChosen } from './useChosen.ts'
 import { windowDoubts } from './windowDoubts.ts'
 
 /** The two ends of the window, as wall-clock times of the course's zone. */
 export function WindowFields({ view, change }: { view: ComposeView; change: ChangeSheet }) {
   const { opensAt, closesAt } = view
+  const visible = useChosen(view.visibleBefore, (chosen) =>
+    change({ visibleBefore: chosen }, { visibleBefore: view.visibleBefore }),
+  )
   return (
     <div className="flex flex-col gap-3">
       <End
@@ -46,11 +50,9 @@ export function WindowFields({ view, change }: { view: ComposeView; change: Chan
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
-          checked={view.visibleBefore}
+          checked={visible.value}
           disabled={!view.mayEdit}
-          onChange={({ target }) =>
-            void change({ visibleBefore: target.checked }, { visibleBefore: view.visibleBefore })
-          }
+          onChange={({ target }) => void visible.choose(target.checked)}
           className="size-4 accent-seat"
         />
         Students see it before it opens
