@@ -60,6 +60,7 @@ const TABLES = {
   roster: ['person', 'section', 'enrolment', 'roster_undo'],
   sheets: ['sheet', 'topic', 'sheet_group', 'group_limit', 'held_seat'],
   requests: ['seat_request'],
+  announcements: ['announcement'],
   seats: ['seat', 'claim_answer'],
   ledger: ['ledger'],
   mail: ['mail'],

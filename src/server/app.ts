@@ -11,6 +11,7 @@ import { MINUTE } from '../core/instant.ts'
 import { bindAccess } from './access/routes.ts'
 import { createSessions, type Sessions } from './access/sessions.ts'
 import { createSignIn } from './access/signIn.ts'
+import { bindAnnouncements } from './announcements/routes.ts'
 import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
 import { bindCourses } from './courses/routes.ts'
@@ -100,6 +101,7 @@ export function createApp(parts: AppParts): App {
   const edited = createEditing(db, stores, hub)
   bindSheets(serve, db, stores, hub, edited)
   bindTopics(serve, stores, edited)
+  bindAnnouncements(serve, db, stores, mailer, config.origin)
   bindRequests(serve, db, stores, claims, hub, mailer)
   bindSeats(serve, stores, claims)
   bindRehearsal(serve, stores)

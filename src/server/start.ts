@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net'
 import { type Logger, pino } from 'pino'
 import { DAY, HOUR, shift } from '../core/instant.ts'
 import { IDLE_DAYS, type Sessions } from './access/sessions.ts'
+import { sendDueAnnouncements } from './announcements/due.ts'
 import { createApp } from './app.ts'
 import { type Clock, systemClock } from './clock.ts'
 import type { Config } from './config.ts'
@@ -33,6 +34,9 @@ export interface Running {
   /** Stops taking requests, ends the streams, waits for what is under way, closes the database. */
   stop: () => Promise<void>
 }
+
+/** Milliseconds between two looks at what is due. */
+const DUE_EVERY = 2_000
 
 /** Opens the database, puts the server together and listens. */
 export async function start({
@@ -66,10 +70,21 @@ export async function start({
   tidy()
   const tidying = setInterval(tidy, HOUR)
   tidying.unref()
+  // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
+  const due = () => {
+    try {
+      sendDueAnnouncements(db, stores, mailer, clock())
+    } catch (error) {
+      log.error({ err: error }, 'what was due could not be done; it is tried again')
+    }
+  }
+  due()
+  const dueTimer = setInterval(due, DUE_EVERY)
   const server = createServer(app.express)
   await listen(server, config)
   const stop = async () => {
     clearInterval(tidying)
+    clearInterval(dueTimer)
     app.hub.close()
     const closed = new Promise<void>((resolve) => server.close(() => resolve()))
     server.closeIdleConnections()

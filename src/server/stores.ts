@@ -1,4 +1,5 @@
 import { type AccessStore, createAccessStore } from './access/store.ts'
+import { type AnnouncementStore, createAnnouncementStore } from './announcements/store.ts'
 import { type CourseStore, createCourseStore } from './courses/store.ts'
 import type { Db } from './db/open.ts'
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
@@ -11,6 +12,7 @@ import { createSheetStore, type SheetStore } from './sheets/store.ts'
 /** One store per subject, over one database. */
 export interface Stores {
   access: AccessStore
+  announcements: AnnouncementStore
   courses: CourseStore
   ledger: LedgerStore
   mail: MailStore
@@ -23,6 +25,7 @@ export interface Stores {
 export function createStores(db: Db): Stores {
   return {
     access: createAccessStore(db),
+    announcements: createAnnouncementStore(db),
     courses: createCourseStore(db),
     ledger: createLedgerStore(db),
     mail: createMailStore(db),

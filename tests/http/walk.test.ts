@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import * as access from '../../src/contract/access.ts'
+import * as announcements from '../../src/contract/announcements.ts'
 import * as courses from '../../src/contract/courses.ts'
 import * as live from '../../src/contract/live.ts'
 import * as rehearsal from '../../src/contract/rehearsal.ts'
@@ -40,6 +41,9 @@ const LET_IN: Record<string, string> = {
   'GET /api/sheets/:sheet/compose': 'ti',
   'PATCH /api/sheets/:sheet': 'i',
   'POST /api/sheets/:sheet/publish': 'i',
+  'GET /api/sheets/:sheet/announcements': 'ti',
+  'POST /api/sheets/:sheet/announcements': 'i',
+  'DELETE /api/sheets/:sheet/announcements/:announcement': 'i',
   'POST /api/sheets/:sheet/archive': 'i',
   'DELETE /api/sheets/:sheet': 'i',
   'POST /api/courses/:course/deleted/:gone/restore': 'i',
@@ -73,9 +77,18 @@ const LET_IN: Record<string, string> = {
 
 const isRoute = (value: unknown): value is Route =>
   typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'who' in value
-const ROUTES = [access, courses, roster, sheets, topics, seats, rehearsal, requests, live].flatMap((part) =>
-  Object.values(part).filter(isRoute),
-)
+const ROUTES = [
+  access,
+  announcements,
+  courses,
+  roster,
+  sheets,
+  topics,
+  seats,
+  rehearsal,
+  requests,
+  live,
+].flatMap((part) => Object.values(part).filter(isRoute))
 
 let harness: Harness
 let school: School
@@ -89,6 +102,7 @@ let group: string
 let gone: string
 let person: string
 let request: string
+let announcement: string
 let link: string
 beforeAll(async () => {
   harness = await startHarness()
@@ -131,7 +145,7 @@ const PEOPLE: Record<string, () => Client> = {
 
 /** Puts everything in place that a call before may have used up, so that only the access check can refuse. */
 function setTheStage() {
-  const { sheets, requests, roster } = harness.stores
+  const { sheets, requests, roster, announcements } = harness.stores
   sheets.restoreTopic(topicId)
   sheets.setDeleted(sheetId, null)
   sheets.archive(sheetId, null)
@@ -141,13 +155,28 @@ function setTheStage() {
   if (requests.openOn(sheetId).length === 0)
     requests.add(sheetId, student.id, groupId, null, 'why', harness.clock.now())
   request = requests.openOn(sheetId)[0]!.code
+  if (announcements.ofSheet(sheetId).every(({ sent_at }) => sent_at !== null)) {
+    announcements.add(sheetId, 'soon', '', 'opening', harness.clock.now(), student.person_id)
+  }
+  announcement = announcements.ofSheet(sheetId).find(({ sent_at }) => sent_at === null)!.code
   const before = JSON.stringify({ enrolments: roster.everybody(course_id), freed: [] })
   roster.keepUndo(course_id, harness.clock.now(), 'test', before)
 }
 
 /** The status only: a stream is not read to its end. */
 async function statusOf(client: Client, { method, path }: Route, sheet: string): Promise<number> {
-  const params = { course: school.course, sheet, topic, link, group, gone, person, request, held: 'none' }
+  const params = {
+    course: school.course,
+    sheet,
+    topic,
+    link,
+    group,
+    gone,
+    person,
+    request,
+    held: 'none',
+    announcement,
+  }
   const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
   const stop = new AbortController()
   const response = await fetch(`${harness.address}${url}`, {

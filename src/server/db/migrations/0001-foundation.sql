@@ -258,6 +258,21 @@ BEGIN
   SELECT RAISE(ABORT, 'the ledger is only added to');
 END;
 
+-- announcements ----------------------------------------------------------------------------------------------
+CREATE TABLE announcement (
+  id INTEGER PRIMARY KEY,
+  code TEXT NOT NULL UNIQUE,
+  sheet_id INTEGER NOT NULL REFERENCES sheet (id),
+  text TEXT NOT NULL,
+  address TEXT NOT NULL,
+  goes TEXT NOT NULL CHECK (goes IN ('now', 'opening')),
+  made_at TEXT NOT NULL,
+  made_by INTEGER NOT NULL REFERENCES person (id),
+  sent_at TEXT,
+  recipients INTEGER NOT NULL DEFAULT 0
+) STRICT;
+CREATE INDEX announcement_waiting ON announcement (id) WHERE sent_at IS NULL;
+
 -- mail -------------------------------------------------------------------------------------------------------
 CREATE TABLE mail (
   id INTEGER PRIMARY KEY,

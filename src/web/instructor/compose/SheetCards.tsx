@@ -5,6 +5,7 @@ import { call } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Area, Field } from '../../kit/Field.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
+import { AnnounceCard } from './AnnounceCard.tsx'
 import { Card, type ChangeSheet } from './Card.tsx'
 import { HouseRulesCard } from './HouseRulesCard.tsx'
 import { LinkCard } from './LinkCard.tsx'
@@ -27,6 +28,7 @@ export function SheetCards({ view, edit, undo }: { view: ComposeView; edit: Send
       <Card title="Window">
         <WindowFields view={view} change={change} />
       </Card>
+      {view.publishedAt !== null && view.mayEdit && <AnnounceCard view={view} />}
       <HouseRulesCard view={view} change={change} />
       <Card title="What students read first">
         <Texts view={view} change={change} />

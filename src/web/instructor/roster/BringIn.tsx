@@ -2,12 +2,17 @@ import { type ChangeEvent, useState } from 'react'
 import { toast } from 'sonner'
 import type { CourseView } from '../../../contract/courses.ts'
 import { importRoster, previewRoster, type RosterPreview } from '../../../contract/roster.ts'
+import type { OneRosterReading } from '../../../core/formats/oneRoster.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
 import { readText } from '../../data/readText.ts'
+import { ZipFault } from '../../data/unzip.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Area } from '../../kit/Field.tsx'
+import { OneRosterPick, oneRosterIn } from './OneRosterPick.tsx'
 import { type Pointed, PointOut } from './PointOut.tsx'
 import { type Bringing, Preview } from './Preview.tsx'
+
+type Exported = Extract<OneRosterReading, { readable: true }>
 
 /** Brings in a roster file: choose or paste, look at what would change, then do it. Nothing is written before. */
 export function BringIn({
@@ -23,6 +28,8 @@ export function BringIn({
   const [preview, setPreview] = useState<RosterPreview | null>(null)
   const [fault, setFault] = useState<Fault | null>(null)
   const [busy, setBusy] = useState(false)
+  const [exported, setExported] = useState<Exported | null>(null)
+  const [fileFault, setFileFault] = useState<string | null>(null)
   const [columns, setColumns] = useState<Pointed>({})
 
   const attempt = async (work: () => Promise<void>) => {
@@ -50,12 +57,28 @@ export function BringIn({
       onClose()
     })
   const choose = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0]
+    const files = [...(event.target.files ?? [])]
     event.target.value = ''
-    if (!file) return
-    const text = await readText(file)
-    setCsv(text)
-    await look(text)
+    const [first] = files
+    if (!first) return
+    change('')
+    setExported(null)
+    setFileFault(null)
+    try {
+      const reading = await oneRosterIn(files)
+      if (reading) {
+        if (reading.readable) setExported(reading)
+        else setFileFault(reading.message)
+        return
+      }
+      const text = await readText(first)
+      setCsv(text)
+      await look(text)
+    } catch (error) {
+      setFileFault(
+        error instanceof ZipFault ? error.message : 'The file could not be read. Save it anew and try again.',
+      )
+    }
   }
   const change = (text: string) => {
     setCsv(text)
@@ -77,19 +100,36 @@ export function BringIn({
         <p className="text-soft">
           A CSV file or rows from a spreadsheet. The first line names the columns: name, email
           {course.sections.length > 0 && ', section'}; a role column (student, tutor, instructor) may follow.
+          A OneRoster export is read too: users, classes and enrollments, as three CSV files or one zip.
         </p>
         <div className="flex flex-wrap items-center gap-3">
           <label className="inline-flex min-h-9 cursor-pointer items-center rounded-field border border-line-strong px-3.5 font-semibold focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-seat hover:border-open">
             Choose a file
             <input
               type="file"
-              accept=".csv,.tsv,.txt,text/csv"
+              accept=".csv,.tsv,.txt,.zip,text/csv"
+              multiple
               className="sr-only"
               onChange={(event) => void choose(event)}
             />
           </label>
           <span className="text-soft">or paste below</span>
         </div>
+        {fileFault && (
+          <p role="alert" className="text-ember">
+            {fileFault}
+          </p>
+        )}
+        {exported && !preview && (
+          <OneRosterPick
+            course={course}
+            reading={exported}
+            onPicked={(text) => {
+              setCsv(text)
+              void look(text)
+            }}
+          />
+        )}
         <Area
           label="Roster as text"
           rows={preview ? 3 : 6}

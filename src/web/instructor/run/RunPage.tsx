@@ -2,8 +2,10 @@ import { useMemo, useState } from 'react'
 import { Navigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { RunView } from '../../../contract/seats.ts'
+import { changeSheet } from '../../../contract/sheets.ts'
 import { changeGroup } from '../../../contract/topics.ts'
 import { tally } from '../../../core/tally.ts'
+import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import { call, faultOf } from '../../data/call.ts'
 import { Frame } from '../../kit/Frame.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
@@ -28,6 +30,26 @@ export function RunPage() {
       </Frame>
     )
   }
+  /** Moves an end of the window, with a way back. */
+  const moveEnd = async (end: 'opensAt' | 'closesAt', instant: string) => {
+    const send = async (to: string) => {
+      try {
+        await call(changeSheet, { sheet: code }, { [end]: localTimeOf(to, view.course.zone) })
+        return true
+      } catch (error) {
+        toast.error(faultOf(error).message, { duration: 8_000 })
+        return false
+      } finally {
+        refetch()
+      }
+    }
+    const before = view[end]
+    if (!(await send(instant))) return
+    toast(`It ${end === 'opensAt' ? 'opens' : 'closes'} ${sayInstant(instant, view.course.zone)} now.`, {
+      duration: 10_000,
+      ...(before && { action: { label: 'Undo', onClick: () => void send(before) } }),
+    })
+  }
   return (
     <SheetFrame
       fit
@@ -35,7 +57,7 @@ export function RunPage() {
       note={
         live === 'reconnecting' && <output className="text-sun-ink">· connection lost, trying again</output>
       }
-      aside={<WindowRuler sheet={view} seats={view.seats} />}
+      aside={<WindowRuler sheet={view} seats={view.seats} {...(view.mayEdit && { onChange: moveEnd })} />}
     >
       {view.topics.length === 0 ? (
         <p className="m-auto p-10 text-center text-soft">

@@ -1,0 +1,49 @@
+import { mixed, object, string } from 'yup'
+import { LIMITS } from '../core/limits.ts'
+import { plainRoute, route } from './route.ts'
+
+/** When an announcement goes out: at once, or when the sheet opens. */
+export type AnnounceWhen = 'now' | 'opening'
+
+export interface AnnouncementView {
+  code: string
+  text: string
+  when: AnnounceWhen
+  madeAt: string
+  /** When it went out, and to how many; null while it waits. */
+  sentAt: string | null
+  recipients: number
+}
+
+export interface AnnouncementsView {
+  announcements: AnnouncementView[]
+  /** Active students, who would get the next one. */
+  students: number
+}
+
+export const announceBody = object({
+  text: string()
+    .trim()
+    .required('Write what the students should read.')
+    .max(LIMITS.brief, `An announcement holds ${LIMITS.brief.toLocaleString('en')} characters at most.`),
+  when: mixed<AnnounceWhen>().oneOf(['now', 'opening'], 'It goes out now or at opening.').required(),
+})
+
+export const announcements = plainRoute<AnnouncementsView>()(
+  'GET',
+  '/api/sheets/:sheet/announcements',
+  'staff',
+)
+/** Mails all active students of the course, with the sheet's link below the text. */
+export const announce = route<AnnouncementsView>()(
+  'POST',
+  '/api/sheets/:sheet/announcements',
+  'instructor',
+  announceBody,
+)
+/** Takes back an announcement that waits for the opening. */
+export const withdrawAnnouncement = plainRoute<AnnouncementsView>()(
+  'DELETE',
+  '/api/sheets/:sheet/announcements/:announcement',
+  'instructor',
+)

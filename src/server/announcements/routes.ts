@@ -1,0 +1,53 @@
+import * as contract from '../../contract/announcements.ts'
+import type { Db } from '../db/open.ts'
+import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import { sendDueAnnouncements } from './due.ts'
+
+/** Announcing a sheet by mail to the students of its course. */
+export function bindAnnouncements(
+  serve: Serve,
+  db: Db,
+  stores: Stores,
+  mailer: Mailer,
+  origin: string | null,
+): void {
+  const { announcements, roster } = stores
+  const view = (sheet: Sheet): contract.AnnouncementsView => ({
+    announcements: announcements
+      .ofSheet(sheet.id)
+      .map(({ code, text, goes, made_at, sent_at, recipients }) => ({
+        code,
+        text,
+        when: goes,
+        madeAt: made_at,
+        sentAt: sent_at,
+        recipients,
+      })),
+    students: roster.students(sheet.course_id).length,
+  })
+  serve(contract.announcements, ({ sheet }) => view(sheet))
+  serve(contract.announce, ({ req, sheet, person, body, now }) => {
+    if (sheet.published_at === null) {
+      throw new ProblemError(
+        'sheet-not-published',
+        'Publish the sheet first; before that its link leads nowhere.',
+      )
+    }
+    if (body.when === 'opening' && (sheet.opens_at === null || sheet.opens_at <= now)) {
+      throw fieldProblem('when', 'The sheet has opened already. Send it now.')
+    }
+    const address = `${origin ?? `${req.protocol}://${req.get('host')}`}/s/${sheet.link}`
+    announcements.add(sheet.id, body.text, address, body.when, now, person.id)
+    sendDueAnnouncements(db, stores, mailer, now)
+    return view(sheet)
+  })
+  serve(contract.withdrawAnnouncement, ({ sheet, params }) => {
+    if (!announcements.withdraw(sheet.id, params.announcement))
+      throw notFound('It has gone out already, or was taken back.')
+    return view(sheet)
+  })
+}

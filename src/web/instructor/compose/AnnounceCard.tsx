@@ -1,0 +1,131 @@
+import { useState } from 'react'
+import { toast } from 'sonner'
+import {
+  type AnnounceWhen,
+  announce,
+  announcements,
+  withdrawAnnouncement,
+} from '../../../contract/announcements.ts'
+import type { ComposeView } from '../../../contract/sheets.ts'
+import { LIMITS } from '../../../core/limits.ts'
+import { sayInstant } from '../../../core/zone.ts'
+import { useAnswer } from '../../data/answers.ts'
+import { call, type Fault, faultOf } from '../../data/call.ts'
+import { useNow } from '../../data/clock.ts'
+import { stateAt } from '../../data/state.ts'
+import { Button } from '../../kit/Button.tsx'
+import { Area } from '../../kit/Field.tsx'
+import { Card } from './Card.tsx'
+
+/** Announces a published sheet by mail to the students of the course, now or at opening. */
+export function AnnounceCard({ view }: { view: ComposeView }) {
+  const { zone } = view.course
+  const state = stateAt(view, useNow(5_000))
+  const { data, mutate } = useAnswer(
+    announcements,
+    { sheet: view.code },
+    { refreshInterval: state === 'scheduled' ? 15_000 : 0 },
+  )
+  const [text, setText] = useState<string | null>(null)
+  const [when, setWhen] = useState<AnnounceWhen>('now')
+  const [fault, setFault] = useState<Fault | null>(null)
+  const [busy, setBusy] = useState(false)
+  const students = data?.students ?? view.students
+  const later = state === 'scheduled'
+  const send = async () => {
+    setBusy(true)
+    try {
+      await mutate(
+        await call(announce, { sheet: view.code }, { text: text ?? '', when: later ? when : 'now' }),
+        { revalidate: false },
+      )
+      toast.success(
+        later && when === 'opening' ? 'It goes out when the sheet opens.' : `Sent to ${students} students.`,
+      )
+      setText(null)
+      setFault(null)
+    } catch (error) {
+      setFault(faultOf(error))
+    } finally {
+      setBusy(false)
+    }
+  }
+  const takeBack = async (announcement: string) => {
+    try {
+      await mutate(await call(withdrawAnnouncement, { sheet: view.code, announcement }), {
+        revalidate: false,
+      })
+    } catch (error) {
+      toast.error(faultOf(error).message)
+      void mutate()
+    }
+  }
+  return (
+    <Card title="Announce by mail">
+      {data && data.announcements.length > 0 && (
+        <ul className="mb-2 flex flex-col gap-1 text-sm">
+          {data.announcements.map(({ code, text, sentAt, recipients }) => (
+            <li key={code} className="flex items-baseline justify-between gap-2">
+              <span className="min-w-0 truncate">{text}</span>
+              <span className="figures shrink-0 text-soft">
+                {sentAt ? `to ${recipients}, ${sayInstant(sentAt, zone)}` : 'waits for the opening '}
+                {!sentAt && (
+                  <button
+                    type="button"
+                    className="font-semibold text-seat underline"
+                    onClick={() => void takeBack(code)}
+                  >
+                    take back
+                  </button>
+                )}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {text === null ? (
+        <Button size="small" onClick={() => setText(firstText(view, zone))}>
+          Write to the {students} students
+        </Button>
+      ) : (
+        <div className="flex flex-col gap-2">
+          <Area
+            label="What they read; the link stands below it"
+            rows={5}
+            maxLength={LIMITS.brief}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            fault={fault?.field('text') ?? fault?.message}
+          />
+          {later && (
+            <label className="flex items-center gap-2">
+              It goes out
+              <select
+                value={when}
+                onChange={({ target }) => setWhen(target.value as AnnounceWhen)}
+                className="min-h-8 rounded-field border border-line-strong bg-surface px-2"
+              >
+                <option value="now">now</option>
+                <option value="opening">when the sheet opens</option>
+              </select>
+            </label>
+          )}
+          <div className="flex gap-2">
+            <Button size="small" look="main" busy={busy} onClick={() => void send()}>
+              {later && when === 'opening' ? `Send to ${students} at opening` : `Send to ${students} now`}
+            </Button>
+            <Button size="small" look="quiet" onClick={() => setText(null)}>
+              Not now
+            </Button>
+          </div>
+        </div>
+      )}
+    </Card>
+  )
+}
+
+function firstText({ title, course, opensAt, closesAt }: ComposeView, zone: string): string {
+  const from = opensAt ? ` from ${sayInstant(opensAt, zone)}` : ''
+  const until = closesAt ? ` until ${sayInstant(closesAt, zone)}` : ''
+  return `Please choose your group for “${title}” in ${course.courseCode} ${course.title}${from}${until}.`
+}

@@ -1,0 +1,96 @@
+import { useState } from 'react'
+import type { CourseView } from '../../../contract/courses.ts'
+import { type OneRosterReading, readOneRoster, rosterOfClasses } from '../../../core/formats/oneRoster.ts'
+import { writeRosterCsv } from '../../../core/formats/rosterCsv.ts'
+import { readText } from '../../data/readText.ts'
+import { unzip } from '../../data/unzip.ts'
+import { Button } from '../../kit/Button.tsx'
+
+const FILES = ['users.csv', 'classes.csv', 'enrollments.csv'] as const
+
+/**
+ * Reads a OneRoster export from chosen files, one zip or three CSV files; null when they are something else.
+ * @throws ZipFault when the zip cannot be read
+ */
+export async function oneRosterIn(files: readonly File[]): Promise<OneRosterReading | null> {
+  const [first] = files
+  const isZip = files.length === 1 && first !== undefined && /\.zip$/i.test(first.name)
+  const texts = new Map<string, string>()
+  if (isZip) {
+    for (const [name, bytes] of unzip(new Uint8Array(await first.arrayBuffer()), FILES)) {
+      texts.set(name, await readText(new Blob([bytes as BlobPart])))
+    }
+  } else {
+    for (const file of files) {
+      const name = file.name.toLowerCase()
+      if (FILES.some((one) => one === name)) texts.set(name, await readText(file))
+    }
+    if (texts.size === 0) return null
+  }
+  const missing = FILES.filter((name) => !texts.has(name))
+  if (missing.length > 0) {
+    return {
+      readable: false,
+      message: `A OneRoster export has ${FILES.join(', ')}; missing: ${missing.join(', ')}.`,
+    }
+  }
+  const text = (name: (typeof FILES)[number]) => texts.get(name) ?? ''
+  return readOneRoster({
+    users: text('users.csv'),
+    classes: text('classes.csv'),
+    enrollments: text('enrollments.csv'),
+  })
+}
+
+/** Says which classes of a OneRoster export belong to this course, and as which section. */
+export function OneRosterPick({
+  course,
+  reading,
+  onPicked,
+}: {
+  course: CourseView
+  reading: Extract<OneRosterReading, { readable: true }>
+  onPicked: (csv: string) => void
+}) {
+  const [chosen, setChosen] = useState<Record<string, string>>(() =>
+    Object.fromEntries(
+      reading.classes.map(({ id, title }) => [
+        id,
+        course.sections.find(({ name }) => name.toLowerCase() === title.toLowerCase())?.name ?? '',
+      ]),
+    ),
+  )
+  const wanted = (id: string) => chosen[id] !== undefined && chosen[id] !== ''
+  const lines = rosterOfClasses(reading.people, (id) => {
+    if (!wanted(id)) return undefined
+    return course.sections.length > 0 ? chosen[id] : null
+  })
+  return (
+    <fieldset className="flex flex-col gap-2 rounded-field border border-line p-3">
+      <legend className="px-1 font-semibold">Which classes of the export are this course?</legend>
+      {reading.classes.map(({ id, title, people }) => (
+        <label key={id} className="flex flex-wrap items-center justify-between gap-2">
+          <span>
+            {title} <span className="figures text-soft">{people} people</span>
+          </span>
+          <select
+            value={chosen[id] ?? ''}
+            onChange={({ target }) => setChosen({ ...chosen, [id]: target.value })}
+            className="min-h-9 min-w-40 rounded-field border border-line-strong bg-surface px-2"
+          >
+            <option value="">not this course</option>
+            {course.sections.map(({ code, name }) => (
+              <option key={code}>{name}</option>
+            ))}
+            {course.sections.length === 0 && <option value="yes">this course</option>}
+          </select>
+        </label>
+      ))}
+      <div>
+        <Button look="main" disabled={lines.length === 0} onClick={() => onPicked(writeRosterCsv(lines))}>
+          See what {lines.length} people would change
+        </Button>
+      </div>
+    </fieldset>
+  )
+}
