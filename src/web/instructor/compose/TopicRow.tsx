@@ -79,7 +79,7 @@ export const TopicRow = memo(function TopicRow({
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Translate.toString(transform), transition }}
-      className={`border-b border-line bg-surface ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
+      className={`border-b border-line bg-surface ${isDragging ? 'relative z-10 shadow-lg' : 'contain-layout [contain-intrinsic-size:auto_3.2rem] [content-visibility:auto]'}`}
     >
       <div className={`${COLUMNS} py-0.5`}>
         {mayEdit ? (
