@@ -58,7 +58,7 @@ const TABLES = {
   access: ['session', 'sign_in_code'],
   courses: ['course'],
   roster: ['person', 'section', 'enrolment', 'roster_undo'],
-  sheets: ['sheet', 'topic', 'sheet_group', 'group_limit', 'held_seat'],
+  sheets: ['sheet', 'topic', 'sheet_group', 'group_limit', 'held_seat', 'group_tutor'],
   requests: ['seat_request'],
   announcements: ['announcement'],
   seats: ['seat', 'claim_answer'],

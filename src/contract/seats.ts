@@ -19,6 +19,10 @@ export interface RunView extends SheetHead {
   seats: { group: string; person: string; at: string }[]
   /** Requests to change seats that wait for an answer. */
   requests: number
+  /** Active tutors and instructors of the course. */
+  staff: { code: string; name: string }[]
+  /** The reader's own code, by which own groups are found. */
+  you: string
   /** Whether the reader may change the sheet and answer requests. */
   mayEdit: boolean
 }
@@ -43,6 +47,8 @@ export interface RunGroup {
   endsAt: string | null
   /** The member who answers for it, by code. */
   convener: string | null
+  /** Tutors and instructors who look after it, by code. */
+  tutors: string[]
 }
 
 /** A group as a student may see it. Names are there only where the house rules show them. */

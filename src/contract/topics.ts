@@ -84,6 +84,15 @@ export const limitsBody = object({
   confirmed: boolean(),
 })
 
+export const tutorsBody = object({
+  groups: array(string().required())
+    .required()
+    .min(1, 'No group is picked.')
+    .max(LIMITS.topics * LIMITS.sections),
+  /** By their codes in the course. */
+  tutors: array(string().required()).required().max(100),
+})
+
 export const holdBody = object({
   /** For whom, by the person's code in the course; null for a use that the note says. */
   person: string().nullable(),
@@ -130,6 +139,8 @@ export const changeGroup = route<ComposeView>()(
   groupChanges,
 )
 export const changeLimits = route<ComposeView>()('PUT', '/api/sheets/:sheet/limits', 'instructor', limitsBody)
+/** Puts several groups into the care of exactly these tutors and instructors. */
+export const assignTutors = route<ComposeView>()('PUT', '/api/sheets/:sheet/tutors', 'instructor', tutorsBody)
 /** Keeps a seat of a group free. */
 export const holdSeat = route<ComposeView>()(
   'POST',

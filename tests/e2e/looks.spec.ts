@@ -36,6 +36,19 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.keyboard.press('Escape')
     await page.getByRole('link', { name: 'Compose' }).click()
     await look('compose', () => page.getByRole('region', { name: 'Seats check' }).waitFor())
+    await page.getByRole('button', { name: /More of Tempeh/ }).click()
+    await page.getByRole('button', { name: 'Many topics at once' }).click()
+    await page.getByLabel('Topics as text').fill('title,seats\nNew one,3\nTempeh,3')
+    await look('compose with everything open', () =>
+      page.getByText('The sheet has a topic of this title already.').waitFor(),
+    )
+    await page.getByRole('tab', { name: 'By a pattern' }).click()
+    await look('pattern', () => page.getByLabel('What counts').waitFor())
+    await page.getByRole('link', { name: 'Notice to print' }).click()
+    await look('notice', () => page.getByRole('img', { name: /QR code/ }).waitFor())
+    await page.goBack()
+    await page.getByRole('link', { name: 'See it as a student' }).click()
+    await look('rehearsal', () => page.getByRole('article').first().waitFor())
     await page.goto('/')
     await page.getByRole('link', { name: 'Roster' }).first().click()
     await look('roster', () => page.getByRole('region', { name: 'People' }).waitFor())
@@ -47,6 +60,13 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await look('roster preview', () =>
       page.getByText('lines wrong', { exact: false }).or(page.getByText('line wrong')).first().waitFor(),
     )
+    await page.reload()
+    await page
+      .getByRole('checkbox', { name: /^Pick / })
+      .nth(3)
+      .check()
+    await page.getByRole('button', { name: 'Add a person' }).click()
+    await look('a person by hand', () => page.getByRole('alertdialog').waitFor())
     await page.goto('/courses/new')
     await look('new course', () => page.getByLabel('Course code').waitFor())
   })

@@ -398,3 +398,25 @@ describe('a sheet as a whole', () => {
     expect(stranger.body.errors?.[0]?.path).toBe('course')
   })
 })
+
+describe('tutors on groups', () => {
+  it('are assigned by instructors, and only from the course’s own staff', async () => {
+    const { course_id } = harness.stores.sheets.byCode(school.sheet)!
+    const codeOf = (email: string) =>
+      harness.stores.roster.everybody(course_id).find((one) => one.email === email)!.code
+    const groups = [school.groups['Tempeh/Tue lab'], school.groups['Kefir/Wed lab']]
+    const assign = (tutors: string[]) =>
+      school.owner.send<Problem>('PUT', `${at()}/tutors`, { groups, tutors })
+    expect((await assign([codeOf(studentEmail('Tue lab', 0))])).body.errors?.[0]?.path).toBe('tutors[0]')
+    await must(assign([codeOf('tutor@school.example')]))
+    const run = await must<{ you: string; groups: { code: string; tutors: string[] }[] }>(
+      harness.as('tutor@school.example').get(`${at()}/run`),
+    )
+    expect(
+      run.groups
+        .filter(({ tutors }) => tutors.includes(run.you))
+        .map(({ code }) => code)
+        .sort(),
+    ).toEqual([...groups].sort())
+  })
+})

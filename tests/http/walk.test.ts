@@ -50,6 +50,7 @@ const LET_IN: Record<string, string> = {
   'POST /api/sheets/:sheet/copy': 'i',
   'POST /api/sheets/:sheet/topics/several': 'i',
   'PUT /api/sheets/:sheet/limits': 'i',
+  'PUT /api/sheets/:sheet/tutors': 'i',
   'POST /api/courses/:course/roster/people': 'i',
   'PATCH /api/courses/:course/roster/people': 'i',
   'PATCH /api/courses/:course/roster/people/:person': 'i',

@@ -21,6 +21,7 @@ export type LedgerKind =
   | 'topics-reordered'
   | 'group-changed'
   | 'convener-named'
+  | 'tutors-assigned'
   | 'seat-held'
   | 'seat-freed'
   | 'request-made'

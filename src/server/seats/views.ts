@@ -35,6 +35,7 @@ export function runView(
   const groups = sheets.groups(sheet.id).filter(({ id, offered }) => offered === 1 || seated.has(id))
   const groupCodes = new Map(groups.map(({ id, code }) => [id, code]))
   const held = sheets.heldOnSheet(sheet.id)
+  const tutors = sheets.tutors(sheet.id)
   return {
     ...sheetHead(sheet, course, now, stores),
     sections: sectionViews(sections, students),
@@ -50,6 +51,9 @@ export function runView(
       startsAt: group.starts_at,
       endsAt: group.ends_at,
       convener: everybody.get(convenerIn(sheet, group, stores) ?? 0)?.code ?? null,
+      tutors: tutors
+        .filter(({ group_id }) => group_id === group.id)
+        .flatMap(({ enrolment_id }) => everybody.get(enrolment_id)?.code ?? []),
     })),
     people: students.map(person),
     away: [...new Set(taken.map(({ enrolment_id }) => enrolment_id))].flatMap((id) => {
@@ -62,6 +66,10 @@ export function runView(
       return group && who ? [{ group, person: who.code, at: taken_at }] : []
     }),
     requests: stores.requests.openOn(sheet.id).length,
+    staff: [...everybody.values()]
+      .filter(({ role, status }) => role !== 'student' && status === 'active')
+      .map(({ code, name }) => ({ code, name })),
+    you: reader.code,
     mayEdit: reader.role === 'instructor',
   }
 }

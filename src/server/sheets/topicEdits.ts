@@ -115,6 +115,25 @@ export function changeLimits(
   })
 }
 
+/** Puts groups into the care of exactly these tutors and instructors. */
+export function assignTutors(edit: Edit, groups: readonly Group[], codes: readonly string[]): void {
+  const { stores, course } = edit
+  const staff = stores.roster
+    .everybody(course.id)
+    .filter(({ role, status }) => role !== 'student' && status === 'active')
+  const ids = [...new Set(codes)].map((code, i) => {
+    const found = staff.find((one) => one.code === code)
+    if (!found)
+      throw fieldProblem(
+        `tutors[${i}]`,
+        'Only active tutors and instructors of the course look after groups.',
+      )
+    return found.id
+  })
+  for (const group of groups) stores.sheets.setTutors(group.id, ids)
+  note(edit, 'tutors-assigned', { groups: groups.map(({ code }) => code), tutors: [...codes] })
+}
+
 function nameConvener(edit: Edit, group: Group, code: string | null): void {
   const { stores, course } = edit
   const person = code === null ? null : stores.roster.everybody(course.id).find((one) => one.code === code)

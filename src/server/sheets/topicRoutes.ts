@@ -62,6 +62,10 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
     }))
     return edited(context, (edit) => edits.changeLimits(edit, changes, context.body.confirmed === true))
   })
+  serve(contract.assignTutors, (context) => {
+    const groups = context.body.groups.map((code) => groupOf(context.sheet, code))
+    return edited(context, (edit) => edits.assignTutors(edit, groups, context.body.tutors))
+  })
   serve(contract.holdSeat, (context) => {
     const group = groupOf(context.sheet, context.params.group)
     return edited(context, (edit) =>

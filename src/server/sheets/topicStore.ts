@@ -119,6 +119,15 @@ export function createTopicStore(db: Db) {
     'DELETE FROM held_seat WHERE group_id = ? AND enrolment_id = ?',
   )
 
+  const tutorsOf = db.prepare<[number], { group_id: number; enrolment_id: number }>(
+    `SELECT gt.group_id, gt.enrolment_id FROM group_tutor gt JOIN sheet_group g ON g.id = gt.group_id
+     JOIN topic t ON t.id = g.topic_id WHERE t.sheet_id = ? ORDER BY gt.enrolment_id`,
+  )
+  const dropTutors = db.prepare<[number]>('DELETE FROM group_tutor WHERE group_id = ?')
+  const addTutor = db.prepare<[number, number]>(
+    'INSERT INTO group_tutor (group_id, enrolment_id) VALUES (?, ?)',
+  )
+
   return {
     /** The sheet's topics in their order, removed ones left out. */
     topics: (sheetId: number) => topicsOf.all(sheetId),
@@ -153,6 +162,13 @@ export function createTopicStore(db: Db) {
     nameConvener: (groupId: number, enrolmentId: number | null) => nameConvener.run(enrolmentId, groupId),
     /** Every group the sheet ever had, removed topics included: id to code. */
     groupCodes: (sheetId: number) => new Map(groupCodes.all(sheetId).map(({ id, code }) => [id, code])),
+    /** Who looks after which group of a sheet. */
+    tutors: (sheetId: number) => tutorsOf.all(sheetId),
+    /** Puts a group into the care of exactly these. */
+    setTutors(groupId: number, enrolmentIds: readonly number[]): void {
+      dropTutors.run(groupId)
+      for (const id of enrolmentIds) addTutor.run(groupId, id)
+    },
     heldOnSheet: (sheetId: number) => heldOnSheet.all(sheetId),
     heldIn: (groupId: number) => heldIn.all(groupId),
     holdSeat: (groupId: number, enrolmentId: number | null, note: string, now: Instant) =>

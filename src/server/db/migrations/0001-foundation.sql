@@ -135,6 +135,13 @@ CREATE TABLE sheet_group (
 ) STRICT;
 CREATE UNIQUE INDEX one_group_per_topic_and_section ON sheet_group (topic_id, ifnull(section_id, 0));
 
+-- Tutors and instructors who look after a group.
+CREATE TABLE group_tutor (
+  group_id INTEGER NOT NULL REFERENCES sheet_group (id),
+  enrolment_id INTEGER NOT NULL REFERENCES enrolment (id),
+  PRIMARY KEY (group_id, enrolment_id)
+) STRICT, WITHOUT ROWID;
+
 -- The limit and floor a group has: its own, else its topic's, else the sheet's common one.
 CREATE VIEW group_limit AS
 SELECT g.id AS group_id, t.id AS topic_id, t.sheet_id, s.course_id, t.removed_at, g.offered,

@@ -1,5 +1,6 @@
 import { X } from 'lucide-react'
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, useId, useState } from 'react'
+import { run } from '../../../contract/seats.ts'
 import {
   changeGroup,
   freeSeat,
@@ -8,6 +9,7 @@ import {
   holdSeat,
   type TopicView,
 } from '../../../contract/topics.ts'
+import { useAnswer } from '../../data/answers.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
@@ -229,16 +231,7 @@ function Held({
   label: string
   edit: RowContext['edit']
 }) {
-  const [note, setNote] = useState<string | null>(null)
-  const [fault, setFault] = useState<Fault | null>(null)
-  const keep = async (event: FormEvent) => {
-    event.preventDefault()
-    const refused = await edit(() =>
-      call(holdSeat, { sheet, group: group.code }, { person: null, note: note ?? '' }),
-    )
-    setFault(refused)
-    if (!refused) setNote(null)
-  }
+  const [adding, setAdding] = useState(false)
   const free = (held: string) => void edit(() => call(freeSeat, { sheet, group: group.code, held }))
   return (
     <span className="flex flex-wrap items-center gap-1">
@@ -256,33 +249,72 @@ function Held({
           )}
         </span>
       ))}
-      {mayEdit &&
-        (note === null ? (
-          <Button size="small" look="quiet" aria-label={label} onClick={() => setNote('')}>
-            Keep one
-          </Button>
-        ) : (
-          <form onSubmit={(event) => void keep(event)} className="flex gap-1">
-            <input
-              aria-label={`For whom or what: ${label}`}
-              placeholder="For whom or what"
-              // biome-ignore lint/a11y/noAutofocus: it appears because its button was pressed
-              autoFocus
-              value={note}
-              onChange={(event) => setNote(event.target.value)}
-              onKeyDown={(event) => event.key === 'Escape' && setNote(null)}
-              className={`${SMALL} w-32`}
-            />
-            <Button size="small" type="submit">
-              Keep
-            </Button>
-          </form>
+      {mayEdit && !adding && (
+        <Button size="small" look="quiet" aria-label={`Keep one: ${label}`} onClick={() => setAdding(true)}>
+          Keep one
+        </Button>
+      )}
+      {adding && (
+        <HeldForm group={group} sheet={sheet} label={label} edit={edit} onDone={() => setAdding(false)} />
+      )}
+    </span>
+  )
+}
+
+/** Keeps a seat for a person of the section, by name, or for a use in words. */
+function HeldForm({
+  group,
+  sheet,
+  label,
+  edit,
+  onDone,
+}: {
+  group: GroupView
+  sheet: string
+  label: string
+  edit: RowContext['edit']
+  onDone: () => void
+}) {
+  const { data } = useAnswer(run, { sheet })
+  const [typed, setTyped] = useState('')
+  const [fault, setFault] = useState<Fault | null>(null)
+  const names = useId()
+  const people =
+    data?.people.filter(({ section }) => group.section === null || section === group.section) ?? []
+  const keep = async (event: FormEvent) => {
+    event.preventDefault()
+    const person = people.find(({ name }) => name.toLowerCase() === typed.trim().toLowerCase())
+    const body = person ? { person: person.code } : { note: typed }
+    const refused = await edit(() => call(holdSeat, { sheet, group: group.code }, body))
+    setFault(refused)
+    if (!refused) onDone()
+  }
+  return (
+    <form onSubmit={(event) => void keep(event)} className="flex flex-wrap gap-1">
+      <input
+        aria-label={`For whom or what: ${label}`}
+        placeholder="For whom or what"
+        list={names}
+        // biome-ignore lint/a11y/noAutofocus: it appears because its button was pressed
+        autoFocus
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && onDone()}
+        className={`${SMALL} w-32`}
+      />
+      <datalist id={names}>
+        {people.map(({ code, name }) => (
+          <option key={code} value={name} />
         ))}
+      </datalist>
+      <Button size="small" type="submit">
+        Keep
+      </Button>
       {fault && (
-        <span role="alert" className="text-ember">
+        <span role="alert" className="w-full text-ember">
           {fault.field('note') ?? fault.field('person') ?? fault.message}
         </span>
       )}
-    </span>
+    </form>
   )
 }

@@ -11,12 +11,14 @@ export function GroupPanel({
   group,
   mayEdit,
   onConvener,
+  onTutors,
   onClose,
 }: {
   view: RunView
   group: RunView['groups'][number]
   mayEdit: boolean
   onConvener: (person: string | null) => Promise<void>
+  onTutors: (tutors: string[]) => Promise<void>
   onClose: () => void
 }) {
   useEffect(() => {
@@ -98,6 +100,49 @@ export function GroupPanel({
         </label>
       )}
       {members.length === 0 && <p className="mt-3 text-soft">Nobody sits here yet.</p>}
+      <Tutors view={view} group={group} mayEdit={mayEdit} onTutors={onTutors} />
     </aside>
+  )
+}
+
+/** Who looks after the group, and for instructors the choice. */
+function Tutors({
+  view,
+  group,
+  mayEdit,
+  onTutors,
+}: {
+  view: RunView
+  group: RunView['groups'][number]
+  mayEdit: boolean
+  onTutors: (tutors: string[]) => Promise<void>
+}) {
+  const named = view.staff.filter(({ code }) => group.tutors.includes(code)).map(({ name }) => name)
+  if (!mayEdit)
+    return (
+      <p className="mt-3 text-sm text-soft">
+        {named.length > 0 ? `Looked after by ${named.join(', ')}.` : 'Nobody looks after it yet.'}
+      </p>
+    )
+  return (
+    <fieldset className="mt-3 border-t tear pt-2">
+      <legend className="sr-only">Who looks after this group</legend>
+      <p className="text-sm text-soft">Looked after by</p>
+      {view.staff.map(({ code, name }) => (
+        <label key={code} className="flex min-h-8 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-seat"
+            checked={group.tutors.includes(code)}
+            onChange={({ target }) =>
+              void onTutors(
+                target.checked ? [...group.tutors, code] : group.tutors.filter((one) => one !== code),
+              )
+            }
+          />
+          {name}
+        </label>
+      ))}
+    </fieldset>
   )
 }

@@ -3,7 +3,7 @@ import { Navigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { RunView } from '../../../contract/seats.ts'
 import { changeSheet } from '../../../contract/sheets.ts'
-import { changeGroup } from '../../../contract/topics.ts'
+import { assignTutors, changeGroup } from '../../../contract/topics.ts'
 import { tally } from '../../../core/tally.ts'
 import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import { call, faultOf } from '../../data/call.ts'
@@ -78,6 +78,14 @@ function Watch({ view, refetch }: { view: RunView; refetch: () => void }) {
   const topic = params.get('topic')
   const picked = params.get('group') ?? view.seats.find((seat) => seat.person === person)?.group ?? null
   const group = view.groups.find(({ code }) => code === picked)
+  const assign = async (tutors: string[]) => {
+    try {
+      await call(assignTutors, { sheet: view.code }, { groups: [group?.code ?? ''], tutors })
+      refetch()
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
   const nameConvener = async (convener: string | null) => {
     try {
       await call(changeGroup, { sheet: view.code, group: group?.code ?? '' }, { convener })
@@ -107,6 +115,7 @@ function Watch({ view, refetch }: { view: RunView; refetch: () => void }) {
             group={group}
             mayEdit={view.mayEdit}
             onConvener={nameConvener}
+            onTutors={assign}
             onClose={() => open(null)}
           />
         )}

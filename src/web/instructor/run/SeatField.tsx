@@ -40,6 +40,15 @@ export function SeatField({
     [view.groups],
   )
   const namesIn = useNamesIn(view)
+  // Tutors see the topics first in which they look after a group.
+  const own = useMemo(
+    () => new Set(view.groups.filter(({ tutors }) => tutors.includes(view.you)).map(({ topic }) => topic)),
+    [view.groups, view.you],
+  )
+  const topics = useMemo(
+    () => view.topics.toSorted((a, b) => Number(own.has(b.code)) - Number(own.has(a.code))),
+    [view.topics, own],
+  )
   const row = useRef<HTMLTableRowElement>(null)
   useEffect(() => {
     if (pointedTopic) row.current?.scrollIntoView({ block: 'center' })
@@ -87,7 +96,7 @@ export function SeatField({
           </tr>
         </thead>
         <tbody>
-          {view.topics.map((topic) => (
+          {topics.map((topic) => (
             <tr
               key={topic.code}
               ref={topic.code === pointedTopic ? row : undefined}
@@ -110,6 +119,7 @@ export function SeatField({
                         taken={taken.get(group.code) ?? 0}
                         names={namesIn.get(group.code) ?? []}
                         shown={shown}
+                        yours={group.tutors.includes(view.you)}
                         picked={group.code === picked}
                         pointedPerson={pointedPerson}
                         onPick={onPick}
@@ -150,6 +160,7 @@ function GroupCell({
   taken,
   names,
   shown,
+  yours,
   picked,
   pointedPerson,
   onPick,
@@ -159,6 +170,8 @@ function GroupCell({
   taken: number
   names: readonly Named[]
   shown: Shown
+  /** Whether the reader looks after it. */
+  yours: boolean
   picked: boolean
   pointedPerson: string | null
   onPick: (group: string | null) => void
@@ -173,6 +186,7 @@ function GroupCell({
     past > 0 ? `${past} past the limit` : full ? 'full' : '',
     low && !full ? `under the floor of ${floor}` : '',
     held > 0 ? `${held} kept free` : '',
+    yours ? 'yours to look after' : '',
   ]
     .filter(Boolean)
     .join(', ')
@@ -210,6 +224,11 @@ function GroupCell({
         </span>
       )}
       <span aria-hidden="true" className="figures shrink-0 text-soft">
+        {yours && (
+          <span className="mr-1.5 rounded bg-seat-soft px-1 text-[0.8125rem] font-semibold text-seat">
+            yours
+          </span>
+        )}
         {standing}
         {low && <span className="ml-1 text-[0.625rem] text-ember">▼</span>}
       </span>
