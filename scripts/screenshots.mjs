@@ -74,6 +74,40 @@ try {
       .click()
     await page.getByRole('region', { name: 'Seats check' }).waitFor()
   })
+  await picture('publish', INSTRUCTOR, DESK, async (page) => {
+    await page
+      .getByRole('link', { name: /Field mornings/ })
+      .first()
+      .click()
+    await page.getByRole('button', { name: 'Publish…' }).click()
+    await page.getByRole('alertdialog').waitFor()
+  })
+  await picture('rehearsal', INSTRUCTOR, DESK, async (page) => {
+    await benches(page).click()
+    await page.getByRole('link', { name: 'Compose' }).click()
+    await page.getByRole('link', { name: 'See it as a student' }).click()
+    await page.getByRole('button', { name: 'Take a seat' }).first().click()
+    await page.getByRole('complementary', { name: 'Your seat' }).getByText('You sit at').waitFor()
+    await pause(7_500)
+  })
+  await picture('roster-file', INSTRUCTOR, DESK, async (page) => {
+    await page.getByRole('link', { name: 'Roster' }).first().click()
+    await page.getByRole('button', { name: 'Bring in a roster file' }).click()
+    const people = (await (await fetch(`${base}/api/door`)).json()).people.filter(
+      ({ roles }) => roles === 'student in FERM 210',
+    )
+    const line = ({ name, email }, section) => `${name},${email},${section}`
+    const csv = [
+      'name,email,section',
+      line(people[0], 'Thu lab'),
+      'Ines Halloran,ines.halloran@brinemoor.example,Wed lab',
+      'Otto Strand,otto.strand,Wed lab',
+      'Pia Tamm,pia.tamm@brinemoor.example,Fri lab',
+    ]
+    await page.getByLabel('Roster as text').fill(csv.join('\n'))
+    await page.getByRole('button', { name: 'See what would change' }).click()
+    await page.getByText('lines wrong').waitFor()
+  })
   await picture('roster', INSTRUCTOR, DESK, async (page) => {
     await page.getByRole('link', { name: 'Roster' }).first().click()
     await page.getByRole('region', { name: 'People' }).waitFor()

@@ -1,6 +1,6 @@
 import { useParams } from 'react-router'
 import { compose } from '../../contract/sheets.ts'
-import { sayInstant } from '../../core/zone.ts'
+import { sayInstant, saySlot } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { Button, ButtonLink } from '../kit/Button.tsx'
 import { Mark } from '../kit/Mark.tsx'
@@ -26,7 +26,7 @@ export function NoticePage() {
         </Button>
         <ButtonLink to={`/sheets/${code}/compose`}>Back to the sheet</ButtonLink>
       </div>
-      <article className="rounded-card border border-line bg-white p-8 text-[#221c35] print:border-0 print:p-0">
+      <article className="rounded-card border border-line bg-[#fff] p-8 text-[#221c35] print:border-0 print:p-0">
         <p className="text-lg">
           {data.course.courseCode} {data.course.title}
         </p>
@@ -49,9 +49,12 @@ export function NoticePage() {
           </div>
         </div>
         <ul className="mt-6 columns-2 gap-8 text-lg">
-          {topics.map(({ code, title, place }) => (
+          {topics.map(({ code, title, place, startsAt, endsAt }) => (
             <li key={code} className="break-inside-avoid py-0.5">
               {title}
+              {startsAt && (
+                <span className="figures text-[#5c5570]"> · {saySlot(startsAt, endsAt, zone)}</span>
+              )}
               {place && <span className="text-[#5c5570]"> · {place}</span>}
             </li>
           ))}

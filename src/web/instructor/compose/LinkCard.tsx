@@ -56,7 +56,7 @@ export function QrCode({ text, className }: { text: string; className: string })
     }
   }, [text])
   return image ? (
-    <img src={image} alt={`QR code of ${text}`} className={`${className} rounded bg-white`} />
+    <img src={image} alt={`QR code of ${text}`} className={`${className} rounded bg-[#fff]`} />
   ) : (
     <span className={`${className} block`} />
   )
