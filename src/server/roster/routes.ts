@@ -14,14 +14,17 @@ export function bindRoster(serve: Serve, db: Db, stores: Stores, hub: Hub): void
   const { roster, sheets, seats } = stores
 
   /** Names the seats that an enrolment holds: `Tempeh (Culture benches)`. */
-  const seatsOf = (courseId: number) => (enrolmentId: number) =>
-    sheets.ofCourse(courseId).flatMap((sheet) => {
+  const seatsOf = (courseId: number) => {
+    const known = sheets.ofCourse(courseId).map((sheet) => {
       const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
-      const groups = new Map(sheets.groups(sheet.id).map(({ id, topic_id }) => [id, topic_id]))
-      return seats
-        .heldBy(sheet.id, enrolmentId)
-        .map(({ group_id }) => `${titles.get(groups.get(group_id) ?? 0) ?? ''} (${sheet.title})`)
+      const topicOf = new Map(sheets.groups(sheet.id).map(({ id, topic_id }) => [id, topic_id]))
+      return { sheet, titleOf: (groupId: number) => titles.get(topicOf.get(groupId) ?? 0) ?? '' }
     })
+    return (enrolmentId: number) =>
+      known.flatMap(({ sheet, titleOf }) =>
+        seats.heldBy(sheet.id, enrolmentId).map(({ group_id }) => `${titleOf(group_id)} (${sheet.title})`),
+      )
+  }
   const changed = (
     { course, person, now }: Omit<RosterChange, 'stores'>,
     freeSeats: boolean,

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino'
 import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
-import { sheetState } from '../../core/window.ts'
+import { type SheetState, sheetState } from '../../core/window.ts'
 import type { Clock } from '../clock.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
@@ -147,7 +147,7 @@ function decideAndWrite(claim: Claim, now: Instant, parts: ClaimParts): ClaimOut
         ? { kind: 'move', from, to }
         : { kind: 'give-up', from }
   const verdict = decideClaim(ask, {
-    state: claim.granted && sheet.archived_at === null ? 'open' : sheetState(windowOf(sheet), now),
+    state: stateFor(claim, sheet, now),
     rules: {
       seatsEach: sheet.seats_each,
       changing: claim.granted ? 'until-close' : sheet.changing,
@@ -169,6 +169,12 @@ function decideAndWrite(claim: Claim, now: Instant, parts: ClaimParts): ClaimOut
   })
   if (verdict.granted) write(claim, ask, now, left?.seats ?? 0, parts)
   return verdict
+}
+
+/** The sheet's state as it counts for a claim: put away when it is deleted, open when an instructor granted it. */
+function stateFor(claim: Claim, sheet: Sheet, now: Instant): SheetState {
+  if (sheet.deleted_at !== null || sheet.archived_at !== null) return 'archived'
+  return claim.granted ? 'open' : sheetState(windowOf(sheet), now)
 }
 
 /** The seats that a student holds on a sheet, with their dates where several seats could clash. */

@@ -14,7 +14,6 @@ export function windowOf(sheet: Sheet): SheetWindow {
 
 /** Whether students may know of the sheet: it is out, not deleted, and open or visible before it opens. */
 export function visibleToStudents(sheet: Sheet, now: Instant): boolean {
-  if (sheet.deleted_at !== null) return false
-  const state = sheetState(windowOf(sheet), now)
-  return state !== 'draft' && (state !== 'scheduled' || sheet.visible_before === 1)
+  if (sheet.deleted_at !== null || sheet.published_at === null) return false
+  return sheetState(windowOf(sheet), now) !== 'scheduled' || sheet.visible_before === 1
 }

@@ -9,13 +9,15 @@ export function SheetPage() {
   const { sheet: code = '' } = useParams()
   const { source, error, refetch } = useStudentSheet(code)
   if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}/run`} />
-  const view = source?.view
+  // A sheet that was taken away while the page was open is gone, whatever was shown before.
+  const gone = error?.problem.status === 404
+  const view = gone ? undefined : source?.view
   return (
     <Frame
       title={view?.title ?? ''}
       crumbs={view ? [{ label: view.course.title, to: '/' }, { label: view.title }] : []}
     >
-      {source ? (
+      {source && !gone ? (
         <StudentSheetView source={source} />
       ) : error ? (
         <Trouble fault={error} retry={refetch} />

@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react'
-import { addTopic } from '../../../contract/topics.ts'
+import { addTopic, removeTopic } from '../../../contract/topics.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { useKey } from '../keys.ts'
@@ -16,7 +16,15 @@ export function NewTopic({ sheet, edit, first }: { sheet: string; edit: SendEdit
     const typed = title.trim()
     if (typed === '') return
     setTitle('')
-    const refused = await edit(() => call(addTopic, { sheet }, { title: typed }))
+    let added = ''
+    const refused = await edit(
+      async () => {
+        const next = await call(addTopic, { sheet }, { title: typed })
+        added = next.topics.at(-1)?.code ?? ''
+        return next
+      },
+      (confirmed) => call(removeTopic, { sheet, topic: added }, { confirmed }),
+    )
     setFault(refused)
     if (refused) setTitle(typed)
     field.current?.scrollIntoView({ block: 'nearest' })
