@@ -342,6 +342,14 @@ describe('a sheet as a whole', () => {
     expect(outcome(await take(tue(0), 'Tempeh/Tue lab'))).toBe('granted')
   })
 
+  it('that is a draft stays hidden from students when it is put away', async () => {
+    const draft = await setUpSchool(harness, { students: { '': 1 }, topics: ['Koji'], publish: false })
+    await must(draft.owner.post(`/api/sheets/${draft.sheet}/archive`, { archived: true }))
+    const student = harness.as(studentEmail('', 0))
+    expect((await student.get(`/api/sheets/${draft.sheet}/student`)).status).toBe(404)
+    expect((await must<StudentHome>(student.get('/api/home'))).sheets).toEqual([])
+  })
+
   it('is deleted as if it did not exist, and brought back as it was', async () => {
     await take(tue(0), 'Tempeh/Tue lab')
     await must(school.owner.send('DELETE', at()))
