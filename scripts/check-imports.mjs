@@ -61,7 +61,7 @@ const TABLES = {
   sheets: ['sheet', 'topic', 'sheet_group', 'group_limit', 'held_seat', 'group_tutor'],
   requests: ['seat_request'],
   announcements: ['announcement'],
-  seats: ['seat', 'claim_answer'],
+  seats: ['seat', 'claim_answer', 'line_place'],
   ledger: ['ledger'],
   mail: ['mail'],
 }

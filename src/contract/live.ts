@@ -1,8 +1,8 @@
 import { plainRoute } from './route.ts'
 
-/** Sent to students: how full the groups that changed are now, and how many seats are kept free in them. */
+/** Sent to students: how full the groups that changed are now, how many seats are kept free, how many wait. */
 export interface CountsEvent {
-  groups: { code: string; taken: number; held: number }[]
+  groups: { code: string; taken: number; held: number; waiting: number }[]
 }
 
 /** Sent to tutors and instructors: who changed seats. A null group means no seat. */

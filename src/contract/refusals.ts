@@ -40,6 +40,16 @@ export function refusalWords(reason: ClaimRefusal, sheet: StudentSheet): string 
       return `Once taken, a seat does not change on this sheet. If something is wrong, write to ${ask}.`
     case 'time-clash':
       return `It takes place while another seat of yours does.${kept} Choose one at another time.`
+    case 'line-goes-first':
+      return `Others wait in line for that seat and go first.${kept} ${sheet.rules.fullGroups === 'line' ? 'You can wait in line too.' : 'Choose another.'}`
+    case 'no-waiting-line':
+      return `Full groups have no waiting line on this sheet. ${withRoom(sheet)}`
+    case 'seat-is-free':
+      return 'There is a free seat now: take it instead of waiting.'
+    case 'already-in-line':
+      return 'You wait in that line already; nothing has to be done.'
+    case 'not-in-line':
+      return 'You no longer wait there. The page shows how it stands now.'
     case 'group-not-offered':
       return `That group is not offered.${kept} Choose another.`
     case 'seat-not-held':

@@ -1,4 +1,5 @@
 import { mixed, object, string } from 'yup'
+import type { ClaimAsk } from '../core/claim.ts'
 import type { Changing } from '../core/rules.ts'
 import type { SectionView } from './courses.ts'
 import type { OwnRequest } from './requests.ts'
@@ -42,6 +43,8 @@ export interface RunGroup {
   floor: number
   /** Seats kept free. */
   held: number
+  /** Who waits in line, by code, first in line first. */
+  line: string[]
   place: string
   startsAt: string | null
   endsAt: string | null
@@ -68,6 +71,9 @@ export interface StudentGroup {
   held: number
   /** True when one of the seats kept free is for this student. */
   heldForYou: boolean
+  /** How many wait in line, and the student's own place among them, counted from 1. */
+  waiting: number
+  yourPlace: number | null
   /** Who sits there beside the student, or null where the house rules do not show it. */
   names: string[] | null
   /** Who else answers for the group, where names are shown; one's own seat says it of oneself. */
@@ -120,16 +126,23 @@ export const claimBody = object({
   key: string()
     .required('A claim carries a key.')
     .matches(/^[\w-]{8,64}$/, 'A key is 8 to 64 letters, digits, hyphens or underscores.'),
-  kind: mixed<'take' | 'move' | 'give-up'>()
-    .oneOf(['take', 'move', 'give-up'], 'A claim takes, moves or gives up.')
+  kind: mixed<ClaimAsk<string>['kind']>()
+    .oneOf(
+      ['take', 'move', 'give-up', 'wait', 'leave-line'],
+      'A claim takes, moves, gives up, waits or leaves a line.',
+    )
     .required('A claim takes, moves or gives up.'),
   /** The group whose seat is left; for moving and giving up. */
   from: string().when('kind', ([kind], schema) =>
-    kind === 'take' ? schema.strip() : schema.required('Say which seat you leave.'),
+    kind === 'take' || kind === 'wait'
+      ? schema.strip()
+      : schema.required('Say which seat or line you leave.'),
   ),
   /** The group in which a seat is wanted; for taking and moving. */
   to: string().when('kind', ([kind], schema) =>
-    kind === 'give-up' ? schema.strip() : schema.required('Say which group you want.'),
+    kind === 'give-up' || kind === 'leave-line'
+      ? schema.strip()
+      : schema.required('Say which group you want.'),
   ),
 })
 

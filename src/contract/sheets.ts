@@ -81,6 +81,7 @@ export const sheetChanges = object({
   changing: oneOf(CHOICES.changing),
   names: oneOf(CHOICES.names),
   offers: oneOf(CHOICES.offers),
+  fullGroups: oneOf(CHOICES.fullGroups),
   convener: oneOf(CHOICES.convener),
   confirmed: boolean(),
 })

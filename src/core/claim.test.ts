@@ -4,15 +4,16 @@ import { type ClaimAsk, type ClaimFacts, decideClaim } from './claim.ts'
 import { NO_LIMIT } from './limit.ts'
 
 const UNDATED = { startsAt: null, endsAt: null }
-const target = { section: 'tue', offered: true, seats: 4, taken: 2, held: 0, ...UNDATED }
+const target = { section: 'tue', offered: true, seats: 4, taken: 2, held: 0, line: 0, ...UNDATED }
 const sits = (...groups: string[]) => groups.map((group) => ({ group, ...UNDATED }))
 const open: ClaimFacts<string> = {
   state: 'open',
-  rules: { seatsEach: 1, changing: 'until-close', offers: 'section' },
+  rules: { seatsEach: 1, changing: 'until-close', offers: 'section', fullGroups: 'full' },
   role: 'student',
   active: true,
   section: 'tue',
   held: [],
+  waiting: [],
   target,
 }
 const take: ClaimAsk<string> = { kind: 'take', to: 'tempeh' }
@@ -100,6 +101,45 @@ describe('a claim', () => {
   it('cannot move or give up a seat that is not held', () => {
     expect(reasonOf(move, {})).toBe('seat-not-held')
     expect(reasonOf(giveUp, { held: sits('miso') })).toBe('seat-not-held')
+  })
+})
+
+describe('the waiting line', () => {
+  const rules = { ...open.rules, fullGroups: 'line' as const }
+  const full = { ...target, taken: 4 }
+  const wait: ClaimAsk<string> = { kind: 'wait', to: 'tempeh' }
+
+  it('is open to those who could sit there, were it not full', () => {
+    expect(reasonOf(wait, { rules, target: full })).toBe('granted')
+    expect(reasonOf(wait, { target: full })).toBe('no-waiting-line')
+    expect(reasonOf(wait, { rules, target: full, section: 'wed' })).toBe('other-section')
+    expect(reasonOf(wait, { rules, target: full, waiting: ['tempeh'] })).toBe('already-in-line')
+    expect(reasonOf(wait, { rules, target })).toBe('seat-is-free')
+    expect(reasonOf(wait, { rules, target: { ...target, line: 1 } })).toBe('granted')
+    expect(reasonOf(wait, { rules, target: full, state: 'closed' })).toBe('window-closed')
+  })
+
+  it('waits for a move where a seat is held, if seats may change and it is clear which one is left', () => {
+    expect(reasonOf(wait, { rules, target: full, held: sits('kefir') })).toBe('granted')
+    expect(reasonOf(wait, { rules, target: full, held: sits('tempeh') })).toBe('already-seated-here')
+    expect(
+      reasonOf(wait, { rules: { ...rules, changing: 'never' }, target: full, held: sits('kefir') }),
+    ).toBe('change-not-allowed')
+    expect(reasonOf(wait, { rules: { ...rules, changing: 'never' }, target: full })).toBe('granted')
+    expect(
+      reasonOf(wait, { rules: { ...rules, seatsEach: 2 }, target: full, held: sits('kefir', 'miso') }),
+    ).toBe('seat-limit-reached')
+  })
+
+  it('goes before everybody else: no seat is snatched past it', () => {
+    const freed = { ...target, line: 2 }
+    expect(reasonOf(take, { rules, target: freed })).toBe('line-goes-first')
+    expect(reasonOf(move, { rules, held: sits('kefir'), target: freed })).toBe('line-goes-first')
+  })
+
+  it('is left by those who wait in it', () => {
+    expect(reasonOf({ kind: 'leave-line', from: 'tempeh' }, { waiting: ['tempeh'] })).toBe('granted')
+    expect(reasonOf({ kind: 'leave-line', from: 'tempeh' }, {})).toBe('not-in-line')
   })
 })
 
@@ -192,16 +232,18 @@ describe('claims in any order', () => {
           const before = takenIn(to)
           const verdict = decideClaim<number>(s, {
             state: model.open ? 'open' : 'closed',
-            rules: { seatsEach: 1, changing: 'until-close', offers: 'section' },
+            rules: { seatsEach: 1, changing: 'until-close', offers: 'section', fullGroups: 'full' },
             role: 'student',
             active: true,
             section: sectionOfStudent[s.student]!,
+            waiting: [],
             held: held.map((group) => ({ group, ...UNDATED })),
             target: {
               section: sectionOfGroup[to]!,
               offered: true,
               seats: limit[to]!,
               taken: before,
+              line: 0,
               held: 0,
               ...UNDATED,
             },

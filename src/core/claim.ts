@@ -1,5 +1,5 @@
 import { seatsLeft } from './limit.ts'
-import type { Changing, Offers } from './rules.ts'
+import type { Changing, FullGroups, Offers } from './rules.ts'
 import { overlaps, type Slot } from './times.ts'
 import type { SheetState } from './window.ts'
 
@@ -21,24 +21,33 @@ export type ClaimRefusal =
   | 'group-not-offered'
   | 'seat-not-held'
   | 'group-full'
+  | 'line-goes-first'
+  | 'no-waiting-line'
+  | 'seat-is-free'
+  | 'already-in-line'
+  | 'not-in-line'
 
 /** What a student asks for. Groups are named by any key; the core only compares keys. */
 export type ClaimAsk<Key> =
   | { kind: 'take'; to: Key }
   | { kind: 'move'; from: Key; to: Key }
   | { kind: 'give-up'; from: Key }
+  | { kind: 'wait'; to: Key }
+  | { kind: 'leave-line'; from: Key }
 
 /** What must be known to decide a claim, as it stands when the claim's turn comes. */
 export interface ClaimFacts<Key> {
   state: SheetState
   /** The house rules that a claim can run against. */
-  rules: { seatsEach: number; changing: Changing; offers: Offers }
+  rules: { seatsEach: number; changing: Changing; offers: Offers; fullGroups: FullGroups }
   role: 'student' | 'tutor' | 'instructor'
   active: boolean
   /** The student's section, or null without one. */
   section: Key | null
   /** Groups of this sheet in which the student sits, with their dates. */
   held: readonly (Slot & { group: Key })[]
+  /** Groups in whose lines the student waits. */
+  waiting: readonly Key[]
   /** The group asked for, or null when the sheet has no such group. Not looked at when giving up. */
   target: (Slot & ClaimTarget<Key>) | null
 }
@@ -52,6 +61,8 @@ export interface ClaimTarget<Key> {
   taken: number
   /** Seats kept free for others than this student. */
   held: number
+  /** People who wait in line for it, this student left out. */
+  line: number
 }
 
 /** The answer to a claim: granted, with the change to write, or refused, with the reason. */
@@ -77,27 +88,70 @@ export function decideClaim<Key>(ask: ClaimAsk<Key>, facts: ClaimFacts<Key>): Cl
   if (shut) return refused(shut)
   if (facts.role !== 'student') return refused('not-a-student')
   if (!facts.active) return refused('enrolment-not-active')
-  if (ask.kind !== 'take') {
-    if (!facts.held.some(({ group }) => group === ask.from)) return refused('seat-not-held')
-    if (facts.rules.changing === 'by-asking') return refused('change-only-by-asking')
-    if (facts.rules.changing === 'never') return refused('change-not-allowed')
+  switch (ask.kind) {
+    case 'leave-line':
+      return facts.waiting.includes(ask.from) ? GRANTED : refused('not-in-line')
+    case 'give-up':
+      return decideLeaving(ask.from, facts)
+    case 'take':
+      return decideTarget(ask.to, null, facts) ?? decideSeat(facts)
+    case 'move': {
+      const leaving = decideLeaving(ask.from, facts)
+      return leaving.granted ? (decideTarget(ask.to, ask.from, facts) ?? decideSeat(facts)) : leaving
+    }
+    case 'wait':
+      return decideWaiting(ask.to, facts)
   }
-  if (ask.kind === 'give-up') return GRANTED
-  return decideTarget(ask, facts)
 }
 
+/** May the student leave this seat? */
+function decideLeaving<Key>(from: Key, { held, rules }: ClaimFacts<Key>): ClaimVerdict {
+  if (!held.some(({ group }) => group === from)) return refused('seat-not-held')
+  if (rules.changing === 'by-asking') return refused('change-only-by-asking')
+  if (rules.changing === 'never') return refused('change-not-allowed')
+  return GRANTED
+}
+
+/** What, besides room, speaks against a seat in the target; null when nothing does. `from` is the seat left for it. */
 function decideTarget<Key>(
-  ask: Exclude<ClaimAsk<Key>, { kind: 'give-up' }>,
+  to: Key,
+  from: Key | null,
   { target, held, section, rules }: ClaimFacts<Key>,
-): ClaimVerdict {
+): ClaimVerdict | null {
   if (target === null) return refused('group-not-found')
-  if (held.some(({ group }) => group === ask.to)) return refused('already-seated-here')
+  if (held.some(({ group }) => group === to)) return refused('already-seated-here')
   if (!target.offered) return refused('group-not-offered')
   const elsewhere = target.section !== null && target.section !== section
   if (elsewhere && rules.offers === 'section') return refused('other-section')
-  if (ask.kind === 'take' && held.length >= rules.seatsEach) return refused('seat-limit-reached')
-  const kept = ask.kind === 'move' ? held.filter(({ group }) => group !== ask.from) : held
-  if (kept.some((slot) => overlaps(slot, target))) return refused('time-clash')
-  if (seatsLeft(target.seats, target.taken, target.held) === 0) return refused('group-full')
-  return GRANTED
+  if (from === null && held.length >= rules.seatsEach) return refused('seat-limit-reached')
+  const kept = held.filter(({ group }) => group !== from)
+  return kept.some((slot) => overlaps(slot, target)) ? refused('time-clash') : null
+}
+
+/** Is there a seat that nobody waits for? */
+function decideSeat<Key>({ target }: ClaimFacts<Key>): ClaimVerdict {
+  if (target === null || seatsLeft(target.seats, target.taken, target.held) === 0)
+    return refused('group-full')
+  return target.line > 0 ? refused('line-goes-first') : GRANTED
+}
+
+/**
+ * May the student wait for a seat here? Somebody who already holds as many seats as the rules let them waits for a
+ * move, which is clear only where there is one seat to leave, and allowed only where seats may change.
+ */
+function decideWaiting<Key>(to: Key, facts: ClaimFacts<Key>): ClaimVerdict {
+  const { rules, held, waiting, target } = facts
+  if (rules.fullGroups !== 'line') return refused('no-waiting-line')
+  const [only] = held
+  const moving = held.length >= rules.seatsEach && only !== undefined
+  if (moving && held.length > 1) return refused('seat-limit-reached')
+  if (moving) {
+    const leaving = decideLeaving(only.group, facts)
+    if (!leaving.granted) return leaving
+  }
+  const against = decideTarget(to, moving ? only.group : null, facts)
+  if (against) return against
+  if (waiting.includes(to)) return refused('already-in-line')
+  const free = target !== null && seatsLeft(target.seats, target.taken, target.held) > 0 && target.line === 0
+  return free ? refused('seat-is-free') : GRANTED
 }

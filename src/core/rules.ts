@@ -6,6 +6,8 @@ export type Changing = 'until-close' | 'by-asking' | 'never'
 export type NamesShown = 'mates' | 'seated' | 'after-close' | 'everyone' | 'nobody'
 /** To whom does a topic offer seats: its own section, or the whole course? */
 export type Offers = 'section' | 'course'
+/** What about a full group: is there a waiting line, or is it simply full? */
+export type FullGroups = 'full' | 'line'
 /** Who answers for a group? */
 export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 
@@ -16,6 +18,7 @@ export interface HouseRules {
   changing: Changing
   names: NamesShown
   offers: Offers
+  fullGroups: FullGroups
   convener: ConvenerRule
 }
 
@@ -25,6 +28,7 @@ export const CAREFUL: HouseRules = {
   changing: 'until-close',
   names: 'mates',
   offers: 'section',
+  fullGroups: 'full',
   convener: 'first',
 }
 
@@ -32,6 +36,7 @@ export const CHOICES = {
   changing: ['until-close', 'by-asking', 'never'],
   names: ['mates', 'seated', 'after-close', 'everyone', 'nobody'],
   offers: ['section', 'course'],
+  fullGroups: ['full', 'line'],
   convener: ['first', 'lot', 'named', 'none'],
 } as const satisfies { [Rule in Exclude<keyof HouseRules, 'seatsEach'>]: readonly HouseRules[Rule][] }
 

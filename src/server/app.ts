@@ -25,6 +25,7 @@ import type { Mailer } from './mail/mailer.ts'
 import { bindRequests } from './requests/routes.ts'
 import { bindRoster } from './roster/routes.ts'
 import { type Claims, createClaims } from './seats/claims.ts'
+import { createLineMail } from './seats/lines.ts'
 import { bindRehearsal } from './seats/rehearsalRoute.ts'
 import { bindSeats } from './seats/routes.ts'
 import { createEditing } from './sheets/editing.ts'
@@ -59,7 +60,8 @@ const SIGN_INS = 1_500
 export function createApp(parts: AppParts): App {
   const { db, stores, config, clock, log, mailer } = parts
   const hub = createHub(stores)
-  const claims = createClaims({ db, clock, log, ...stores, touched: hub.touched })
+  const seatedFromLine = createLineMail(stores, mailer)
+  const claims = createClaims({ db, clock, log, ...stores, touched: hub.touched, seatedFromLine })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
   const sessions = createSessions(stores.access, stores.roster, clock, !parts.demo)
 
@@ -97,8 +99,8 @@ export function createApp(parts: AppParts): App {
     mayAddCourses,
   )
   bindCourses(serve, db, stores)
-  bindRoster(serve, db, stores, hub)
-  const edited = createEditing(db, stores, hub)
+  bindRoster(serve, db, stores, hub, seatedFromLine)
+  const edited = createEditing(db, stores, hub, seatedFromLine)
   bindSheets(serve, db, stores, hub, edited)
   bindTopics(serve, stores, edited)
   bindAnnouncements(serve, db, stores, mailer, config.origin)

@@ -83,7 +83,7 @@ describe('the stream of a sheet', () => {
     const told = await forStudent.next()
     expect(told).toMatchObject({
       event: 'counts',
-      data: { groups: [{ code: school.groups.Tempeh, taken: 1, held: 0 }] },
+      data: { groups: [{ code: school.groups.Tempeh, taken: 1, held: 0, waiting: 0 }] },
     })
     const run = await must<RunView>(school.owner.get(`/api/sheets/${school.sheet}/run`))
     expect(await forStaff.next()).toMatchObject({
@@ -102,8 +102,8 @@ describe('the stream of a sheet', () => {
     expect(
       (data as { groups: { code: string; taken: number }[] }).groups.sort((a, b) => a.taken - b.taken),
     ).toEqual([
-      { code: school.groups.Kefir, taken: 1, held: 0 },
-      { code: school.groups.Tempeh, taken: 2, held: 0 },
+      { code: school.groups.Kefir, taken: 1, held: 0, waiting: 0 },
+      { code: school.groups.Tempeh, taken: 2, held: 0, waiting: 0 },
     ])
   })
 
@@ -115,7 +115,9 @@ describe('the stream of a sheet', () => {
     first.stop()
     await take(1, 'Kefir')
     const again = await listen(student(5), rev, id)
-    expect((await again.next()).data).toEqual({ groups: [{ code: school.groups.Kefir, taken: 1, held: 0 }] })
+    expect((await again.next()).data).toEqual({
+      groups: [{ code: school.groups.Kefir, taken: 1, held: 0, waiting: 0 }],
+    })
   })
 
   it('asks for a fresh view when the sheet or the roster changed', async () => {

@@ -22,12 +22,16 @@ export type LedgerKind =
   | 'group-changed'
   | 'convener-named'
   | 'tutors-assigned'
+  | 'line-joined'
+  | 'line-left'
   | 'seat-held'
   | 'seat-freed'
   | 'request-made'
   | 'request-answered'
 
 export const SEAT_KINDS: readonly LedgerKind[] = ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed']
+/** Kinds that change a waiting line and no seat; the group stands in `detail.group` by its id. */
+export const LINE_KINDS: readonly LedgerKind[] = ['line-joined', 'line-left']
 
 export interface LedgerEntry {
   id: number

@@ -88,6 +88,6 @@ export function createHub(sources: ChangeSources) {
 }
 
 function messageFor(as: keyof Channels, changes: Changes): [event: string, data: unknown] {
-  if (changes.refresh) return [LIVE_EVENTS.refresh, {}]
+  if (changes.refresh || (as === 'staff' && changes.lines)) return [LIVE_EVENTS.refresh, {}]
   return as === 'students' ? [LIVE_EVENTS.counts, changes.counts] : [LIVE_EVENTS.seats, changes.seats]
 }

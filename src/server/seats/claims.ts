@@ -1,14 +1,14 @@
 import type { Logger } from 'pino'
 import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
-import { type SheetState, sheetState } from '../../core/window.ts'
 import type { Clock } from '../clock.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { LedgerStore } from '../ledger/store.ts'
-import type { Enrolment, RosterStore } from '../roster/store.ts'
+import type { RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
-import { windowOf } from '../sheets/window.ts'
+import { factsOf } from './facts.ts'
+import { type SeatedFromLine, serveLines } from './lines.ts'
 import type { SeatStore } from './store.ts'
 
 /** A claim as it waits for its turn. Groups are named by their codes. */
@@ -46,6 +46,8 @@ export interface ClaimParts {
   ledger: LedgerStore
   /** Called with each sheet on which something was written, after the commit. */
   touched: (sheetId: number) => void
+  /** Called with those whom a waiting line seated, after the commit. */
+  seatedFromLine: (seated: readonly SeatedFromLine[]) => void
 }
 
 /**
@@ -58,9 +60,9 @@ export function createClaims(parts: ClaimParts) {
   let planned = false
 
   const settleBatch = parts.db.transaction((batch: readonly Waiting[]) =>
-    batch.map(({ claim }): { outcome: ClaimOutcome } | { error: unknown } => {
+    batch.map(({ claim }): { outcome: ClaimOutcome; seated: SeatedFromLine[] } | { error: unknown } => {
       try {
-        return { outcome: settleOne(claim) }
+        return settleOne(claim)
       } catch (error) {
         if (!parts.db.inTransaction) throw error
         return { error }
@@ -68,7 +70,10 @@ export function createClaims(parts: ClaimParts) {
     }),
   ).immediate
   // Nested in the batch this is a savepoint: a claim that breaks takes only its own writes back.
-  const settleOne = parts.db.transaction((claim: Claim) => settle(claim, parts))
+  const settleOne = parts.db.transaction((claim: Claim) => {
+    const seated: SeatedFromLine[] = []
+    return { outcome: settle(claim, seated, parts), seated }
+  })
 
   const flush = (): void => {
     planned = false
@@ -89,6 +94,7 @@ export function createClaims(parts: ClaimParts) {
         reject(result.error)
       }
     })
+    parts.seatedFromLine(results.flatMap((result) => ('seated' in result ? result.seated : [])))
     for (const sheetId of new Set(batch.map(({ claim }) => claim.sheetId))) parts.touched(sheetId)
   }
 
@@ -113,7 +119,7 @@ export function createClaims(parts: ClaimParts) {
   }
 }
 
-function settle(claim: Claim, parts: ClaimParts): ClaimOutcome {
+function settle(claim: Claim, seated: SeatedFromLine[], parts: ClaimParts): ClaimOutcome {
   const { seats } = parts
   const asked = JSON.stringify(claim.ask)
   const earlier = seats.answerTo(claim.enrolmentId, claim.key)
@@ -125,67 +131,39 @@ function settle(claim: Claim, parts: ClaimParts): ClaimOutcome {
   }
   const now = parts.clock()
   const outcome = decideAndWrite(claim, now, parts)
+  if (outcome.granted) seated.push(...serveLines(claim.sheetId, now, parts))
   const refusal = outcome.granted ? null : outcome.reason
   seats.keepAnswer(claim.enrolmentId, claim.sheetId, claim.key, asked, refusal, now)
   return outcome
 }
 
 function decideAndWrite(claim: Claim, now: Instant, parts: ClaimParts): ClaimOutcome {
-  const { sheets, seats, roster } = parts
+  const { sheets, roster } = parts
   const sheet = sheets.byId(claim.sheetId)
   const enrolment = roster.enrolment(claim.enrolmentId)
   if (!sheet || !enrolment) throw new Error('A claim names a sheet or an enrolment that is gone.')
   const target = 'to' in claim.ask ? groupOn(sheet, claim.ask.to, sheets) : null
   const left = 'from' in claim.ask ? groupOn(sheet, claim.ask.from, sheets) : null
-  // Keys of the core: group ids; a code that names no group of this sheet becomes 0, which nobody holds.
-  const to = target?.id ?? 0
-  const from = left?.id ?? 0
-  const ask: ClaimAsk<number> =
-    claim.ask.kind === 'take'
-      ? { kind: 'take', to }
-      : claim.ask.kind === 'move'
-        ? { kind: 'move', from, to }
-        : { kind: 'give-up', from }
-  const verdict = decideClaim(ask, {
-    state: stateFor(claim, sheet, now),
-    rules: {
-      seatsEach: sheet.seats_each,
-      changing: claim.granted ? 'until-close' : sheet.changing,
-      offers: sheet.offers,
-    },
-    role: enrolment.role,
-    active: enrolment.status === 'active',
-    section: enrolment.section_id,
-    held: heldSlots(sheet, enrolment, parts),
-    target: target && {
-      section: target.section_id,
-      offered: target.offered === 1,
-      seats: target.seats,
-      taken: seats.takenIn(target.id),
-      held: sheets.heldIn(target.id).filter(({ enrolment_id }) => enrolment_id !== enrolment.id).length,
-      startsAt: target.starts_at,
-      endsAt: target.ends_at,
-    },
-  })
+  const ask = withIds(claim.ask, left?.id ?? NOBODYS, target?.id ?? NOBODYS)
+  const verdict = decideClaim(ask, factsOf(sheet, enrolment, target, now, parts, claim.granted === true))
   if (verdict.granted) write(claim, ask, now, left?.seats ?? 0, parts)
   return verdict
 }
 
-/** The sheet's state as it counts for a claim: put away when it is deleted, open when an instructor granted it. */
-function stateFor(claim: Claim, sheet: Sheet, now: Instant): SheetState {
-  if (sheet.deleted_at !== null || sheet.archived_at !== null) return 'archived'
-  return claim.granted ? 'open' : sheetState(windowOf(sheet), now)
-}
+/** The key of a code that names no group of the sheet: nobody sits or waits there. */
+const NOBODYS = 0
 
-/** The seats that a student holds on a sheet, with their dates where several seats could clash. */
-function heldSlots(sheet: Sheet, enrolment: Enrolment, { seats, sheets }: ClaimParts) {
-  const held = seats.heldBy(sheet.id, enrolment.id)
-  if (held.length === 0) return []
-  const groups = new Map(sheets.groups(sheet.id).map((group) => [group.id, group]))
-  return held.map(({ group_id }) => {
-    const group = groups.get(group_id)
-    return { group: group_id, startsAt: group?.starts_at ?? null, endsAt: group?.ends_at ?? null }
-  })
+function withIds(ask: ClaimAsk<string>, from: number, to: number): ClaimAsk<number> {
+  switch (ask.kind) {
+    case 'take':
+    case 'wait':
+      return { kind: ask.kind, to }
+    case 'move':
+      return { kind: 'move', from, to }
+    case 'give-up':
+    case 'leave-line':
+      return { kind: ask.kind, from }
+  }
 }
 
 function groupOn(sheet: Sheet, code: string, sheets: SheetStore) {
@@ -193,29 +171,44 @@ function groupOn(sheet: Sheet, code: string, sheets: SheetStore) {
   return group && group.sheet_id === sheet.id && group.removed_at === null ? group : null
 }
 
-const KINDS = { take: 'seat-taken', move: 'seat-moved', 'give-up': 'seat-given-up' } as const
+const KINDS = {
+  take: 'seat-taken',
+  move: 'seat-moved',
+  'give-up': 'seat-given-up',
+  wait: 'line-joined',
+  'leave-line': 'line-left',
+} as const
 
 function write(
   claim: Claim,
   ask: ClaimAsk<number>,
   now: Instant,
   limitLeft: number,
-  { seats, sheets, ledger }: ClaimParts,
+  parts: ClaimParts,
 ): void {
+  const { seats, sheets, ledger } = parts
+  const { sheetId, enrolmentId } = claim
+  const entry = { sheetId, at: now, actorId: claim.actorId, kind: KINDS[ask.kind], enrolmentId }
+  if (ask.kind === 'wait') {
+    seats.joinLine(sheetId, ask.to, enrolmentId, now)
+    ledger.note({ ...entry, detail: { group: ask.to } })
+    return
+  }
+  if (ask.kind === 'leave-line') {
+    seats.leaveLine(ask.from, enrolmentId)
+    ledger.note({ ...entry, detail: { group: ask.from } })
+    return
+  }
   if (ask.kind !== 'take') {
-    seats.giveUp(ask.from, claim.enrolmentId)
+    seats.giveUp(ask.from, enrolmentId)
     seats.settleExtras(ask.from, limitLeft)
   }
   if (ask.kind !== 'give-up') {
-    seats.take(claim.sheetId, ask.to, claim.enrolmentId, now)
-    sheets.takeUpHeld(ask.to, claim.enrolmentId)
+    seats.take(sheetId, ask.to, enrolmentId, now)
+    sheets.takeUpHeld(ask.to, enrolmentId)
   }
   ledger.note({
-    sheetId: claim.sheetId,
-    at: now,
-    actorId: claim.actorId,
-    kind: KINDS[ask.kind],
-    enrolmentId: claim.enrolmentId,
+    ...entry,
     ...('from' in ask && { fromGroupId: ask.from }),
     ...('to' in ask && { toGroupId: ask.to }),
   })

@@ -18,6 +18,14 @@ export interface ClaimAnswer {
   refusal: ClaimRefusal | null
 }
 
+/** A place in the line of a full group. */
+export interface LinePlace {
+  id: number
+  group_id: number
+  enrolment_id: number
+  joined_at: Instant
+}
+
 export type SeatStore = ReturnType<typeof createSeatStore>
 
 const SEAT = 'SELECT id, sheet_id, group_id, enrolment_id, extra, taken_at FROM seat'
@@ -47,7 +55,32 @@ export function createSeatStore(db: Db) {
   const keepAnswer = db.prepare<[number, number, string, string, ClaimRefusal | null, Instant]>(
     'INSERT INTO claim_answer (enrolment_id, sheet_id, claim_key, ask, refusal, at) VALUES (?, ?, ?, ?, ?, ?)',
   )
+  const PLACE = 'SELECT id, group_id, enrolment_id, joined_at FROM line_place'
+  const lines = db.prepare<[number], LinePlace>(`${PLACE} WHERE sheet_id = ? ORDER BY id`)
+  const lineOf = db.prepare<[number], LinePlace>(`${PLACE} WHERE group_id = ? ORDER BY id`)
+  const waitsIn = db.prepare<[number, number], LinePlace>(
+    `${PLACE} WHERE sheet_id = ? AND enrolment_id = ? ORDER BY id`,
+  )
+  const joinLine = db.prepare<[number, number, number, Instant]>(
+    'INSERT INTO line_place (sheet_id, group_id, enrolment_id, joined_at) VALUES (?, ?, ?, ?)',
+  )
+  const leaveLine = db.prepare<[number, number]>(
+    'DELETE FROM line_place WHERE group_id = ? AND enrolment_id = ?',
+  )
+  const leaveLines = db.prepare<[number, number]>(
+    'DELETE FROM line_place WHERE sheet_id = ? AND enrolment_id = ?',
+  )
   return {
+    /** Everybody who waits on a sheet, in the order they joined. */
+    lines: (sheetId: number) => lines.all(sheetId),
+    /** The line of a group, first in line first. */
+    lineOf: (groupId: number) => lineOf.all(groupId),
+    waitsIn: (sheetId: number, enrolmentId: number) => waitsIn.all(sheetId, enrolmentId),
+    joinLine: (sheetId: number, groupId: number, enrolmentId: number, now: Instant) =>
+      joinLine.run(sheetId, groupId, enrolmentId, now),
+    leaveLine: (groupId: number, enrolmentId: number) => leaveLine.run(groupId, enrolmentId),
+    /** Leaves every line of a sheet. */
+    leaveLines: (sheetId: number, enrolmentId: number) => leaveLines.run(sheetId, enrolmentId),
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     ofGroup: (groupId: number) => ofGroup.all(groupId),
     heldBy: (sheetId: number, enrolmentId: number) => heldBy.all(sheetId, enrolmentId),

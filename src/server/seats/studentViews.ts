@@ -64,10 +64,13 @@ function lookOf(sheet: Sheet, reader: Reader, held: readonly Seat[], now: Instan
   const counts = stores.seats.counts(sheet.id)
   const own = new Set(held.map(({ group_id }) => group_id))
   const kept = stores.sheets.heldOnSheet(sheet.id)
+  const lines = sheet.full_groups === 'line' ? stores.seats.lines(sheet.id) : []
   const sections = new Map(stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name]))
   return (group: Group, topic: { title: string; brief: string }): StudentGroup => {
     const inGroup = own.has(group.id)
     const readable = namesShown(sheet.names, { state, seated: held.length > 0, inGroup })
+    const line = lines.filter(({ group_id }) => group_id === group.id)
+    const yourPlace = line.findIndex(({ enrolment_id }) => enrolment_id === reader.id) + 1
     const keptHere = kept.filter(({ group_id }) => group_id === group.id)
     const heldForYou = keptHere.some(({ enrolment_id }) => enrolment_id === reader.id)
     const names = readable
@@ -88,6 +91,8 @@ function lookOf(sheet: Sheet, reader: Reader, held: readonly Seat[], now: Instan
       taken: counts.get(group.id) ?? 0,
       held: keptHere.length - (heldForYou ? 1 : 0),
       heldForYou,
+      waiting: line.length,
+      yourPlace: yourPlace === 0 ? null : yourPlace,
       names,
       convener:
         convener === null || convener === reader.id

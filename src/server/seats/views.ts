@@ -36,6 +36,7 @@ export function runView(
   const groupCodes = new Map(groups.map(({ id, code }) => [id, code]))
   const held = sheets.heldOnSheet(sheet.id)
   const tutors = sheets.tutors(sheet.id)
+  const lines = seats.lines(sheet.id)
   return {
     ...sheetHead(sheet, course, now, stores),
     sections: sectionViews(sections, students),
@@ -47,6 +48,9 @@ export function runView(
       seats: group.seats,
       floor: group.floor,
       held: held.filter(({ group_id }) => group_id === group.id).length,
+      line: lines
+        .filter(({ group_id }) => group_id === group.id)
+        .flatMap(({ enrolment_id }) => everybody.get(enrolment_id)?.code ?? []),
       place: group.place,
       startsAt: group.starts_at,
       endsAt: group.ends_at,

@@ -5,6 +5,7 @@ import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Hub } from '../live/hub.ts'
 import type { Enrolment, Person } from '../roster/store.ts'
+import { type SeatedFromLine, serveLines } from '../seats/lines.ts'
 import type { Stores } from '../stores.ts'
 import type { Edit } from './edit.ts'
 import type { Sheet } from './store.ts'
@@ -22,19 +23,29 @@ export interface Editing {
 export type RunEdit = (context: Editing, change: (edit: Edit) => void, putAway?: 'allowed') => ComposeView
 
 /** Makes the way in which edits run: in one transaction, told to the open pages, answered with the sheet as it stands. */
-export function createEditing(db: Db, stores: Stores, hub: Hub): RunEdit {
+export function createEditing(
+  db: Db,
+  stores: Stores,
+  hub: Hub,
+  seatedFromLine: (seated: readonly SeatedFromLine[]) => void,
+): RunEdit {
   return ({ sheet, course, person, enrolment, now }, change, putAway) => {
     const fresh = () => stores.sheets.byId(sheet.id) ?? sheet
-    db.transaction(() => {
-      const current = fresh()
-      if (current.archived_at !== null && putAway !== 'allowed') {
-        throw new ProblemError(
-          'sheet-archived',
-          'The sheet has been put away. Take it out again before you change it.',
-        )
-      }
-      change({ sheet: current, course, person, now, stores })
-    }).immediate()
+    const seated = db
+      .transaction(() => {
+        const current = fresh()
+        if (current.archived_at !== null && putAway !== 'allowed') {
+          throw new ProblemError(
+            'sheet-archived',
+            'The sheet has been put away. Take it out again before you change it.',
+          )
+        }
+        change({ sheet: current, course, person, now, stores })
+        // An edit may have made room for those who wait.
+        return serveLines(sheet.id, now, stores)
+      })
+      .immediate()
+    seatedFromLine(seated)
     hub.touched(sheet.id)
     return composeView(fresh(), course, enrolment, now, stores)
   }

@@ -23,6 +23,7 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     changing: changes.changing ?? sheet.changing,
     names: changes.names ?? sheet.names,
     offers: changes.offers ?? sheet.offers,
+    full_groups: changes.fullGroups ?? sheet.full_groups,
     convener: changes.convener ?? sheet.convener,
     visible_before:
       changes.visibleBefore === undefined ? sheet.visible_before : changes.visibleBefore ? 1 : 0,
@@ -82,6 +83,11 @@ function askAboutRules(edit: Edit, next: SheetFields, confirmed: boolean): void 
     const more = [...held].filter(([, n]) => n > next.seats_each).map(([id]) => id)
     const words = `${count(more.length, 'student holds', 'students hold')} more seats than that. They keep them, and can take no further one.`
     askFirst(edit, confirmed, more, words)
+  }
+  if (sheet.full_groups === 'line' && next.full_groups === 'full') {
+    const waiting = stores.seats.lines(sheet.id).map(({ enrolment_id }) => enrolment_id)
+    askFirst(edit, confirmed, waiting, 'Some wait in line for a seat. They lose their places.')
+    for (const id of waiting) stores.seats.leaveLines(sheet.id, id)
   }
   if (sheet.offers === 'course' && next.offers === 'section') {
     const groups = new Map(stores.sheets.groups(sheet.id).map(({ id, section_id }) => [id, section_id]))

@@ -1,5 +1,5 @@
 import type { Instant } from '../../core/instant.ts'
-import type { Changing, ConvenerRule, HouseRules, NamesShown, Offers } from '../../core/rules.ts'
+import type { Changing, ConvenerRule, FullGroups, HouseRules, NamesShown, Offers } from '../../core/rules.ts'
 import { newCode, newLinkCode, newLotNumber } from '../codes.ts'
 import type { Db } from '../db/open.ts'
 import { createTopicStore } from './topicStore.ts'
@@ -19,6 +19,7 @@ export interface Sheet {
   changing: Changing
   names: NamesShown
   offers: Offers
+  full_groups: FullGroups
   convener: ConvenerRule
   lot_number: number
   visible_before: 0 | 1
@@ -41,6 +42,7 @@ export type SheetFields = Pick<
   | 'changing'
   | 'names'
   | 'offers'
+  | 'full_groups'
   | 'convener'
   | 'visible_before'
   | 'opens_at'
@@ -50,7 +52,7 @@ export type SheetFields = Pick<
 export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
-  offers, convener, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
+  offers, full_groups, convener, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
 export function createSheetStore(db: Db) {
@@ -67,7 +69,7 @@ export function createSheetStore(db: Db) {
   )
   const change = db.prepare(
     `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
-       seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, convener = @convener,
+       seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, convener = @convener,
        visible_before = @visible_before, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const publish = db.prepare<[Instant, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
@@ -111,6 +113,6 @@ export function createSheetStore(db: Db) {
 
 /** A sheet's house rules in the core's words. */
 export function rulesOf(sheet: Sheet): HouseRules {
-  const { seats_each, changing, names, offers, convener } = sheet
-  return { seatsEach: seats_each, changing, names, offers, convener }
+  const { seats_each, changing, names, offers, full_groups, convener } = sheet
+  return { seatsEach: seats_each, changing, names, offers, fullGroups: full_groups, convener }
 }

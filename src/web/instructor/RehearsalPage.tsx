@@ -31,7 +31,7 @@ export function RehearsalPage() {
   }
   return (
     <div className="flex min-h-dvh flex-col">
-      <div className="sticky top-0 z-20 flex flex-wrap items-center gap-x-4 gap-y-2 bg-sun-soft px-5 py-2 text-sun-ink">
+      <header className="sticky top-0 z-20 flex flex-wrap items-center gap-x-4 gap-y-2 bg-sun-soft px-5 py-2 text-sun-ink">
         <strong>Rehearsal{data && `, as ${data.as}`}</strong>
         <span>Nothing you do here is kept or seen by anybody.</span>
         <As code={code} params={params} onChoose={(next) => setParams(next, { replace: true })} />
@@ -43,7 +43,7 @@ export function RehearsalPage() {
             Back to Compose
           </ButtonLink>
         </span>
-      </div>
+      </header>
       <main className="flex flex-1 flex-col">
         {data ? (
           <Played key={`${path} ${round} ${data.view.rev}`} start={data} />

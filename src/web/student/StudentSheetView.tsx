@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import type { StudentGroup, StudentSheet } from '../../contract/seats.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
@@ -29,6 +29,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   const [roomOnly, setRoomOnly] = useState(false)
   const [typed, setTyped] = useState<string | null>(null)
   const [said, setSaid] = useState('')
+  useSeatedFromLine(view, setSaid)
 
   const state = stateAt(view, now)
   const own = view.seats.flatMap(({ group }) => view.groups.find(({ code }) => code === group) ?? [])
@@ -55,7 +56,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
     }
     const words = sayDone(ask, titleOf)
     setSaid(words)
-    const mayUndo = view.rules.changing === 'until-close' && undo
+    const mayUndo = undo && (view.rules.changing === 'until-close' || ask.kind === 'wait')
     toast.success(words, {
       duration: 7_000,
       ...(mayUndo && { action: { label: 'Undo', onClick: () => void claim(undo) } }),
@@ -67,6 +68,9 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
     const offer = offerOf(view, state, group)
     if (offer.kind === 'take')
       void claim({ kind: 'take', to: group.code }, { kind: 'give-up', from: group.code })
+    if (offer.kind === 'wait')
+      void claim({ kind: 'wait', to: group.code }, { kind: 'leave-line', from: group.code })
+    if (offer.kind === 'in-line') void claim({ kind: 'leave-line', from: group.code })
     if (offer.kind === 'ask') setPending({ kind: 'ask', to: group, from: offer.from })
     if (offer.kind === 'move' && offer.from.length > 1)
       setPending({ kind: 'which', to: group, from: offer.from })
@@ -204,6 +208,24 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   )
 }
 
+/** Says so when a waiting line has seated the student while the page was open. */
+function useSeatedFromLine(view: StudentSheet, say: (words: string) => void): void {
+  const before = useRef(view)
+  useEffect(() => {
+    const waited = new Set(
+      before.current.groups.filter(({ yourPlace }) => yourPlace !== null).map(({ code }) => code),
+    )
+    const won = view.groups.find(
+      ({ code }) => waited.has(code) && view.seats.some(({ group }) => group === code),
+    )
+    before.current = view
+    if (!won) return
+    const words = `A seat came free and it was your turn: you sit at ${won.title}.`
+    say(words)
+    toast.success(words, { duration: 12_000 })
+  }, [view, say])
+}
+
 const RULE_WORDS: Record<StudentSheet['rules']['changing'], (view: StudentSheet) => string> = {
   'until-close': ({ rules }) =>
     rules.seatsEach === 1
@@ -261,5 +283,9 @@ function sayDone(ask: ClaimAsk<string>, titleOf: (code: string) => string): stri
       return `You moved from ${titleOf(ask.from)} to ${titleOf(ask.to)}.`
     case 'give-up':
       return `You gave up your seat at ${titleOf(ask.from)}.`
+    case 'wait':
+      return `You wait in line for ${titleOf(ask.to)}. When a seat comes free and it is your turn, you sit there by itself.`
+    case 'leave-line':
+      return `You no longer wait for ${titleOf(ask.from)}.`
   }
 }

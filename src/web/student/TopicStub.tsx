@@ -32,7 +32,14 @@ export function TopicStub({
   const { title, brief, section, place, startsAt, endsAt, seats, taken, held } = group
   const full = seatsLeft(seats, taken, held) === 0
   const waiting = again ? 'Trying again…' : 'One moment…'
-  const label = { take: 'Take a seat', move: 'Move here', ask: 'Ask to move', none: '' }[offer.kind]
+  const label = {
+    take: 'Take a seat',
+    move: 'Move here',
+    ask: 'Ask to move',
+    wait: 'Wait in line',
+    'in-line': 'Leave the line',
+    none: '',
+  }[offer.kind]
   return (
     <article
       aria-label={section ? `${title}, ${section}` : title}
@@ -93,12 +100,19 @@ export function TopicStub({
   )
 }
 
-function roomWords({ seats, taken, held, heldForYou }: StudentGroup): string {
+function ordinal(n: number): string {
+  const end = n % 100 > 10 && n % 100 < 14 ? 'th' : ({ 1: 'st', 2: 'nd', 3: 'rd' }[n % 10] ?? 'th')
+  return `${n}${end}`
+}
+
+function roomWords({ seats, taken, held, heldForYou, waiting, yourPlace }: StudentGroup): string {
   if (seats === NO_LIMIT) return `${taken} here, no limit`
   const left = seatsLeft(seats, taken, held)
   const kept = heldForYou && left > 0 ? ', one is kept for you' : ''
-  if (left === 0) return held > 0 && taken < seats ? 'Full, the rest is kept' : 'Full'
-  return `${left === 1 ? '1 seat left' : `${left} seats left`}${kept}`
+  const line = waiting > 0 ? ` · ${waiting} in line` : ''
+  const yours = yourPlace === null ? '' : `, you are ${ordinal(yourPlace)}`
+  if (left === 0) return `${held > 0 && taken < seats ? 'Full, the rest is kept' : 'Full'}${line}${yours}`
+  return `${left === 1 ? '1 seat left' : `${left} seats left`}${kept}${line}${yours}`
 }
 
 function Names({ group, own }: { group: StudentGroup; own: OwnSeat | null }) {

@@ -23,6 +23,7 @@ export function factsFor(
     seats: to.seats,
     taken: to.taken,
     held: to.held,
+    line: to.waiting - (to.yourPlace === null ? 0 : 1),
     startsAt: to.startsAt,
     endsAt: to.endsAt,
   }
@@ -33,6 +34,7 @@ export function factsFor(
     active: true,
     section: null,
     held,
+    waiting: view.groups.filter(({ yourPlace }) => yourPlace !== null).map(({ code }) => code),
     target: target ?? null,
   }
 }
@@ -43,6 +45,9 @@ export type Offer =
   /** Moving; with several seats the student says which one is left. */
   | { kind: 'move'; from: string[] }
   | { kind: 'ask'; from: string[] }
+  | { kind: 'wait' }
+  /** Waiting already; the place counts from 1. */
+  | { kind: 'in-line'; place: number }
   | { kind: 'none'; because: ClaimRefusal | null }
 
 /** What a student can do about a group. */
@@ -50,6 +55,8 @@ export function offerOf(view: StudentSheet, state: SheetState, group: StudentGro
   const facts = factsFor(view, state, group)
   const verdict = (ask: ClaimAsk<string>) => decideClaim(ask, facts)
   if (view.seats.some((seat) => seat.group === group.code)) return { kind: 'none', because: null }
+  if (group.yourPlace !== null) return { kind: 'in-line', place: group.yourPlace }
+  if (verdict({ kind: 'wait', to: group.code }).granted) return { kind: 'wait' }
   const taking = verdict({ kind: 'take', to: group.code })
   if (taking.granted) return { kind: 'take' }
   if (taking.reason !== 'seat-limit-reached' && taking.reason !== 'time-clash') {

@@ -22,7 +22,7 @@ export function useClaim(sheet: string): {
 } {
   const [underway, setUnderway] = useState<Underway | null>(null)
   const send = async (ask: ClaimAsk<string>): Promise<StudentSheet | Fault> => {
-    const group = ask.kind === 'give-up' ? ask.from : ask.to
+    const group = 'to' in ask ? ask.to : ask.from
     const body = { key: newKey(), ...ask }
     setUnderway({ group, again: false })
     try {

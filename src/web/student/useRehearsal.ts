@@ -26,7 +26,12 @@ export function useRehearsal(start: Rehearsal): SheetSource {
       const to = 'to' in ask ? view.groups.find(({ code }) => code === ask.to) : undefined
       const verdict = decideClaim(ask, factsFor(view, stateAt(view, serverNow()), to))
       if (!verdict.granted) return fault(verdict.reason, refusalWords(verdict.reason, view))
-      setView(dressed(moved(view, ask), start))
+      setView(
+        dressed(
+          ask.kind === 'wait' || ask.kind === 'leave-line' ? lined(view, ask) : moved(view, ask),
+          start,
+        ),
+      )
       return null
     },
     ask: async (from, to, reason) => {
@@ -48,6 +53,20 @@ export function useRehearsal(start: Rehearsal): SheetSource {
       return null
     },
   }
+}
+
+/** The view after joining a line at its end, or leaving it. */
+function lined(
+  view: StudentSheet,
+  ask: Extract<ClaimAsk<string>, { kind: 'wait' | 'leave-line' }>,
+): StudentSheet {
+  const code = ask.kind === 'wait' ? ask.to : ask.from
+  const groups = view.groups.map((group) => {
+    if (group.code !== code) return group
+    const waiting = group.waiting + (ask.kind === 'wait' ? 1 : -1)
+    return { ...group, waiting, yourPlace: ask.kind === 'wait' ? waiting : null }
+  })
+  return { ...view, groups }
 }
 
 function moved(view: StudentSheet, ask: ClaimAsk<string>): StudentSheet {

@@ -13,6 +13,7 @@ import { useClaim } from './useClaim.ts'
 interface Heard {
   taken: number
   held: number
+  waiting: number
   position: number
 }
 
@@ -36,7 +37,12 @@ export function useStudentSheet(code: string): {
           new Map([...before, ...groups.map(({ code, ...told }) => [code, { ...told, position }] as const)]),
       )
       // Names of groups that changed are not told; where this student may read some, they are fetched.
-      const readable = new Set(data?.groups.filter(({ names }) => names !== null).map(({ code }) => code))
+      // So is one's own place in a line, and a seat that a line gave.
+      const readable = new Set(
+        data?.groups
+          .filter(({ names, yourPlace }) => names !== null || yourPlace !== null)
+          .map(({ code }) => code),
+      )
       if (groups.some(({ code }) => readable.has(code))) void mutate()
     },
     [LIVE_EVENTS.refresh]: () => void mutate(),
@@ -75,7 +81,12 @@ function withHeard(view: StudentSheet, heard: ReadonlyMap<string, Heard>): Stude
   const groups = view.groups.map((group) => {
     const told = heard.get(group.code)
     if (!told || told.position <= view.rev) return group
-    return { ...group, taken: told.taken, held: Math.max(0, told.held - (group.heldForYou ? 1 : 0)) }
+    return {
+      ...group,
+      taken: told.taken,
+      waiting: told.waiting,
+      held: Math.max(0, told.held - (group.heldForYou ? 1 : 0)),
+    }
   })
   return { ...view, groups }
 }

@@ -85,6 +85,7 @@ CREATE TABLE sheet (
   changing TEXT NOT NULL DEFAULT 'until-close' CHECK (changing IN ('until-close', 'by-asking', 'never')),
   names TEXT NOT NULL DEFAULT 'mates' CHECK (names IN ('mates', 'seated', 'after-close', 'everyone', 'nobody')),
   offers TEXT NOT NULL DEFAULT 'section' CHECK (offers IN ('section', 'course')),
+  full_groups TEXT NOT NULL DEFAULT 'full' CHECK (full_groups IN ('full', 'line')),
   convener TEXT NOT NULL DEFAULT 'first' CHECK (convener IN ('first', 'lot', 'named', 'none')),
   lot_number INTEGER NOT NULL,
   visible_before INTEGER NOT NULL DEFAULT 1 CHECK (visible_before IN (0, 1)),
@@ -160,6 +161,17 @@ CREATE TABLE seat (
 ) STRICT;
 CREATE INDEX seat_by_group ON seat (group_id);
 CREATE INDEX seat_by_sheet_and_enrolment ON seat (sheet_id, enrolment_id);
+
+-- Who waits for a seat in a full group, in order of id.
+CREATE TABLE line_place (
+  id INTEGER PRIMARY KEY,
+  sheet_id INTEGER NOT NULL REFERENCES sheet (id),
+  group_id INTEGER NOT NULL REFERENCES sheet_group (id),
+  enrolment_id INTEGER NOT NULL REFERENCES enrolment (id),
+  joined_at TEXT NOT NULL,
+  UNIQUE (group_id, enrolment_id)
+) STRICT;
+CREATE INDEX line_place_by_sheet ON line_place (sheet_id, enrolment_id);
 
 -- A seat kept free, for a named person or for a use that the note says.
 CREATE TABLE held_seat (

@@ -78,6 +78,22 @@ export const RULES: readonly RuleWords[] = [
     ],
   }),
   rule({
+    rule: 'fullGroups',
+    label: 'Full groups',
+    choices: [
+      {
+        value: 'full',
+        label: 'are simply full',
+        notice: 'They choose another topic, or look in again later.',
+      },
+      {
+        value: 'line',
+        label: 'keep a waiting line',
+        notice: 'They can wait; whoever is first in line is seated when a seat comes free, and told by mail.',
+      },
+    ],
+  }),
+  rule({
     rule: 'convener',
     label: 'Convener',
     choices: [

@@ -100,6 +100,16 @@ export function GroupPanel({
         </label>
       )}
       {members.length === 0 && <p className="mt-3 text-soft">Nobody sits here yet.</p>}
+      {group.line.length > 0 && (
+        <div className="mt-3">
+          <h3 className="text-base">In line</h3>
+          <ol className="list-decimal pl-5">
+            {group.line.map((person) => (
+              <li key={person}>{names.get(person)}</li>
+            ))}
+          </ol>
+        </div>
+      )}
       <Tutors view={view} group={group} mayEdit={mayEdit} onTutors={onTutors} />
     </aside>
   )

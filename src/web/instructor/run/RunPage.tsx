@@ -74,6 +74,8 @@ function Watch({ view, refetch }: { view: RunView; refetch: () => void }) {
   const [params, setParams] = useSearchParams()
   const [shown, setShown] = useState<Shown>('pips')
   const standing = useMemo(() => tally(view), [view])
+  const waiting =
+    view.rules.fullGroups === 'line' ? new Set(view.groups.flatMap(({ line }) => line)).size : null
   const person = params.get('person')
   const topic = params.get('topic')
   const picked = params.get('group') ?? view.seats.find((seat) => seat.person === person)?.group ?? null
@@ -98,7 +100,7 @@ function Watch({ view, refetch }: { view: RunView; refetch: () => void }) {
   return (
     <>
       <div className="grid min-h-0 flex-1 grid-cols-[14.25rem_minmax(0,1fr)_auto] max-lg:grid-cols-1">
-        <TallyColumn tally={standing} floors={view.groups.map(({ floor }) => floor)} />
+        <TallyColumn tally={standing} floors={view.groups.map(({ floor }) => floor)} waiting={waiting} />
         <SeatField
           view={view}
           taken={standing.taken}

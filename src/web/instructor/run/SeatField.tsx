@@ -176,7 +176,7 @@ function GroupCell({
   pointedPerson: string | null
   onPick: (group: string | null) => void
 }) {
-  const { seats, floor, held } = group
+  const { seats, floor, held, line } = group
   const low = taken < floor
   const past = pastLimit(seats, taken)
   const full = seats !== NO_LIMIT && taken >= seats
@@ -186,6 +186,7 @@ function GroupCell({
     past > 0 ? `${past} past the limit` : full ? 'full' : '',
     low && !full ? `under the floor of ${floor}` : '',
     held > 0 ? `${held} kept free` : '',
+    line.length > 0 ? `${line.length} in line` : '',
     yours ? 'yours to look after' : '',
   ]
     .filter(Boolean)
@@ -230,6 +231,7 @@ function GroupCell({
           </span>
         )}
         {standing}
+        {line.length > 0 && <span className="ml-1.5">+{line.length} in line</span>}
         {low && <span className="ml-1 text-[0.625rem] text-ember">▼</span>}
       </span>
     </button>

@@ -1,7 +1,16 @@
 import type { Tally } from '../../../core/tally.ts'
 
 /** The tally: who has no group, per section, and how the groups stand. */
-export function TallyColumn({ tally, floors }: { tally: Tally; floors: readonly number[] }) {
+export function TallyColumn({
+  tally,
+  floors,
+  waiting,
+}: {
+  tally: Tally
+  floors: readonly number[]
+  /** People who wait in lines; null where full groups keep none. */
+  waiting: number | null
+}) {
   const { students, noGroup, sections, seatsOpen, groupsFull, underFloor } = tally
   const common = new Set(floors).size === 1 ? floors[0] : undefined
   return (
@@ -51,6 +60,12 @@ export function TallyColumn({ tally, floors }: { tally: Tally; floors: readonly 
         <dd className="figures text-right font-bold">{groupsFull}</dd>
         <dt>{common === undefined ? 'Under their floor' : `Under the floor of ${common}`}</dt>
         <dd className={`figures text-right font-bold ${underFloor > 0 ? 'text-ember' : ''}`}>{underFloor}</dd>
+        {waiting !== null && (
+          <>
+            <dt>Waiting in line</dt>
+            <dd className="figures text-right font-bold">{waiting}</dd>
+          </>
+        )}
       </dl>
     </section>
   )

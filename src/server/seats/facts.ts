@@ -1,0 +1,71 @@
+import type { ClaimFacts } from '../../core/claim.ts'
+import type { Instant } from '../../core/instant.ts'
+import { type SheetState, sheetState } from '../../core/window.ts'
+import type { Enrolment, RosterStore } from '../roster/store.ts'
+import type { Sheet, SheetStore } from '../sheets/store.ts'
+import type { Group } from '../sheets/topicStore.ts'
+import { windowOf } from '../sheets/window.ts'
+import type { SeatStore } from './store.ts'
+
+export interface FactSources {
+  sheets: SheetStore
+  seats: SeatStore
+  roster: RosterStore
+}
+
+/**
+ * Everything a claim runs against, as it stands now.
+ * @param granted true when an instructor granted it: window and rule on changing seats do not stand in the way
+ */
+export function factsOf(
+  sheet: Sheet,
+  enrolment: Enrolment,
+  target: Group | null,
+  now: Instant,
+  { sheets, seats }: FactSources,
+  granted = false,
+): ClaimFacts<number> {
+  const { id } = enrolment
+  const line = target ? seats.lineOf(target.id) : []
+  return {
+    state: stateFor(sheet, now, granted),
+    rules: {
+      seatsEach: sheet.seats_each,
+      changing: granted ? 'until-close' : sheet.changing,
+      offers: sheet.offers,
+      fullGroups: sheet.full_groups,
+    },
+    role: enrolment.role,
+    active: enrolment.status === 'active',
+    section: enrolment.section_id,
+    held: heldSlots(sheet, enrolment, sheets, seats),
+    waiting: sheet.full_groups === 'line' ? seats.waitsIn(sheet.id, id).map(({ group_id }) => group_id) : [],
+    target: target && {
+      section: target.section_id,
+      offered: target.offered === 1,
+      seats: target.seats,
+      taken: seats.takenIn(target.id),
+      held: sheets.heldIn(target.id).filter(({ enrolment_id }) => enrolment_id !== id).length,
+      line: line.filter(({ enrolment_id }) => enrolment_id !== id).length,
+      startsAt: target.starts_at,
+      endsAt: target.ends_at,
+    },
+  }
+}
+
+/** The sheet's state as it counts for a claim: put away when it is deleted, open when an instructor granted it. */
+function stateFor(sheet: Sheet, now: Instant, granted: boolean): SheetState {
+  if (sheet.deleted_at !== null || sheet.archived_at !== null) return 'archived'
+  return granted ? 'open' : sheetState(windowOf(sheet), now)
+}
+
+/** The seats that a student holds on a sheet, with their dates. */
+function heldSlots(sheet: Sheet, { id }: Enrolment, sheets: SheetStore, seats: SeatStore) {
+  const held = seats.heldBy(sheet.id, id)
+  if (held.length === 0) return []
+  const groups = new Map(sheets.groups(sheet.id).map((group) => [group.id, group]))
+  return held.map(({ group_id }) => {
+    const group = groups.get(group_id)
+    return { group: group_id, startsAt: group?.starts_at ?? null, endsAt: group?.ends_at ?? null }
+  })
+}

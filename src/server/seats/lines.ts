@@ -1,0 +1,113 @@
+import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
+import type { Instant } from '../../core/instant.ts'
+import type { LedgerStore } from '../ledger/store.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Group } from '../sheets/topicStore.ts'
+import type { Stores } from '../stores.ts'
+import { type FactSources, factsOf } from './facts.ts'
+import type { LinePlace } from './store.ts'
+
+/** Somebody whom a line seated. */
+export interface SeatedFromLine {
+  sheetId: number
+  enrolmentId: number
+  groupId: number
+}
+
+export interface LineParts extends FactSources {
+  ledger: LedgerStore
+}
+
+/** Refusals that no waiting will mend: whoever gets one leaves the line. The others are passed over for now. */
+const FOR_GOOD: readonly ClaimRefusal[] = [
+  'enrolment-not-active',
+  'not-a-student',
+  'other-section',
+  'already-seated-here',
+  'group-not-offered',
+]
+
+/**
+ * Seats those who wait, strictly in order, as long as there are free seats and the sheet is open. Called in the
+ * transaction that may have freed a seat. A seat won while another is held is a move, whose old seat may seat the
+ * next in another line. Somebody who cannot sit just now (two seats at one time) keeps the place and is passed over.
+ */
+export function serveLines(sheetId: number, now: Instant, parts: LineParts): SeatedFromLine[] {
+  const seated: SeatedFromLine[] = []
+  const sheet = parts.sheets.byId(sheetId)
+  if (sheet?.full_groups !== 'line') return seated
+  const groups = new Map(parts.sheets.groups(sheetId).map((group) => [group.id, group]))
+  for (let again = true; again; ) {
+    again = false
+    for (const place of parts.seats.lines(sheetId)) {
+      const group = groups.get(place.group_id)
+      const outcome = group ? serve(sheet, group, place, now, parts) : 'gone'
+      if (outcome === 'gone') parts.seats.leaveLine(place.group_id, place.enrolment_id)
+      if (outcome !== 'seated') continue
+      seated.push({ sheetId, enrolmentId: place.enrolment_id, groupId: place.group_id })
+      // The lines have changed; begin anew, so that nobody is served from an old list.
+      again = true
+      break
+    }
+  }
+  return seated
+}
+
+function serve(
+  sheet: Sheet,
+  group: Group,
+  place: LinePlace,
+  now: Instant,
+  parts: LineParts,
+): 'seated' | 'waits' | 'gone' {
+  const { seats, sheets, ledger } = parts
+  const enrolment = parts.roster.enrolment(place.enrolment_id)
+  if (!enrolment) return 'gone'
+  const facts = factsOf(sheet, enrolment, group, now, parts)
+  // Those behind do not count; those before were served or passed over already.
+  const target = facts.target && { ...facts.target, line: 0 }
+  const from = facts.held.length >= facts.rules.seatsEach ? facts.held[0]?.group : undefined
+  const ask: ClaimAsk<number> =
+    from === undefined ? { kind: 'take', to: group.id } : { kind: 'move', from, to: group.id }
+  const verdict = decideClaim(ask, { ...facts, target })
+  if (!verdict.granted) return FOR_GOOD.includes(verdict.reason) ? 'gone' : 'waits'
+  if (from !== undefined) {
+    seats.giveUp(from, enrolment.id)
+    seats.settleExtras(from, sheets.groups(sheet.id).find(({ id }) => id === from)?.seats ?? 0)
+  }
+  seats.take(sheet.id, group.id, enrolment.id, now)
+  sheets.takeUpHeld(group.id, enrolment.id)
+  // With one seat each the other lines are left; with several the student goes on waiting for more.
+  if (sheet.seats_each === 1) seats.leaveLines(sheet.id, enrolment.id)
+  else seats.leaveLine(group.id, enrolment.id)
+  ledger.note({
+    sheetId: sheet.id,
+    at: now,
+    actorId: null,
+    kind: from === undefined ? 'seat-taken' : 'seat-moved',
+    enrolmentId: enrolment.id,
+    ...(from !== undefined && { fromGroupId: from }),
+    toGroupId: group.id,
+    detail: { because: 'waiting-line' },
+  })
+  return 'seated'
+}
+
+/** Tells those whom a line seated by mail. Call after the commit. */
+export function createLineMail({ sheets, roster }: Pick<Stores, 'sheets' | 'roster'>, mailer: Mailer) {
+  return (seated: readonly SeatedFromLine[]): void => {
+    for (const { sheetId, enrolmentId, groupId } of seated) {
+      const sheet = sheets.byId(sheetId)
+      const enrolment = roster.enrolment(enrolmentId)
+      const topicId = sheets.groups(sheetId).find(({ id }) => id === groupId)?.topic_id
+      const topic = sheets.topics(sheetId).find(({ id }) => id === topicId)
+      if (!sheet || !enrolment || !topic) continue
+      mailer.send({
+        to: enrolment.email,
+        subject: `${sheet.title}: you sit at ${topic.title}`,
+        text: `A seat came free, and you were the first in line: you now sit at ${topic.title}. If you held another seat before, somebody else can take it now.`,
+      })
+    }
+  }
+}

@@ -1,0 +1,270 @@
+import fc from 'fast-check'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { Problem } from '../../src/contract/problems.ts'
+import type { RunView, StudentSheet } from '../../src/contract/seats.ts'
+import type { ComposeView } from '../../src/contract/sheets.ts'
+import {
+  type Client,
+  claim,
+  type Harness,
+  must,
+  outcome,
+  type School,
+  setUpSchool,
+  startHarness,
+  studentEmail,
+} from './harness.ts'
+import { seatsAsKept, seatsByLedger } from './replay.ts'
+
+let harness: Harness
+let school: School
+beforeEach(async () => {
+  harness = await startHarness()
+  school = await setUpSchool(harness, { students: { '': 8 }, topics: ['Tempeh', 'Kefir'], seats: 2 })
+  await must(school.owner.patch(at(), { fullGroups: 'line' }))
+})
+afterEach(() => harness.end())
+
+const at = () => `/api/sheets/${school.sheet}`
+const who = (n: number) => harness.as(studentEmail('', n))
+const take = (n: number, to: string) => claim(who(n), school.sheet, { kind: 'take', to: school.groups[to] })
+const wait = (n: number, to: string) => claim(who(n), school.sheet, { kind: 'wait', to: school.groups[to] })
+const giveUp = (n: number, from: string) =>
+  claim(who(n), school.sheet, { kind: 'give-up', from: school.groups[from] })
+const sheetOf = (client: Client) => must<StudentSheet>(client.get(`${at()}/student`))
+const sits = async (n: number) => {
+  const { seats, groups } = await sheetOf(who(n))
+  return seats.map(({ group }) => groups.find(({ code }) => code === group)?.title)
+}
+const placeOf = async (n: number, title: string) =>
+  (await sheetOf(who(n))).groups.find((group) => group.title === title)?.yourPlace
+const mailsTo = (n: number) =>
+  harness.stores.mail.newest(50).filter(({ recipient }) => recipient === studentEmail('', n))
+
+describe('a waiting line', () => {
+  it('seats those who wait in order, when a seat comes free, and tells them', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [2, 3]) expect(outcome(await wait(n, 'Tempeh'))).toBe('granted')
+    expect([await placeOf(2, 'Tempeh'), await placeOf(3, 'Tempeh')]).toEqual([1, 2])
+    await giveUp(0, 'Tempeh')
+    expect(await sits(2)).toEqual(['Tempeh'])
+    expect(await placeOf(3, 'Tempeh')).toBe(1)
+    expect(mailsTo(2)[0]?.subject).toMatch(/you sit at Tempeh/)
+    expect(mailsTo(3)).toEqual([])
+  })
+
+  it('cannot be passed by somebody who is quicker', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    await wait(2, 'Tempeh')
+    await Promise.all([giveUp(0, 'Tempeh'), ...[4, 5, 6, 7].map((n) => take(n, 'Tempeh'))])
+    expect(await sits(2)).toEqual(['Tempeh'])
+    for (const n of [4, 5, 6, 7]) expect(await sits(n)).toEqual([])
+  })
+
+  it('won while seated elsewhere is a move, whose seat goes to the next in the other line', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [2, 3]) await take(n, 'Kefir')
+    await wait(2, 'Tempeh')
+    await wait(4, 'Kefir')
+    await giveUp(0, 'Tempeh')
+    expect([await sits(2), await sits(4)]).toEqual([['Tempeh'], ['Kefir']])
+    const sheet = harness.stores.sheets.byCode(school.sheet)!
+    expect(harness.stores.seats.lines(sheet.id)).toEqual([])
+    expect(seatsByLedger(harness.stores.ledger.since(sheet.id, 0))).toEqual(
+      seatsAsKept(harness.stores.seats.ofSheet(sheet.id)),
+    )
+  })
+
+  it('can be joined for several groups; the others are left once one is won', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [2, 3]) await take(n, 'Kefir')
+    await wait(4, 'Tempeh')
+    await wait(4, 'Kefir')
+    await giveUp(2, 'Kefir')
+    expect(await sits(4)).toEqual(['Kefir'])
+    expect(await placeOf(4, 'Tempeh')).toBeNull()
+  })
+
+  it('moves on when a limit is raised, and when somebody leaves the course', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [2, 3]) await wait(n, 'Tempeh')
+    const { topics } = await must<ComposeView>(school.owner.get(`${at()}/compose`))
+    await must(school.owner.patch(`${at()}/topics/${topics[0]!.code}`, { seats: 3 }))
+    expect(await sits(2)).toEqual(['Tempeh'])
+    const { course_id } = harness.stores.sheets.byCode(school.sheet)!
+    const first = harness.stores.roster
+      .everybody(course_id)
+      .find(({ email }) => email === studentEmail('', 0))!.code
+    await must(
+      school.owner.patch(`/api/courses/${school.course}/roster/people/${first}`, {
+        status: 'left',
+        freeSeats: true,
+      }),
+    )
+    expect(await sits(3)).toEqual(['Tempeh'])
+  })
+
+  it('is passed over by those who no longer take part', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [2, 3]) await wait(n, 'Tempeh')
+    harness.db.exec(`UPDATE enrolment SET status = 'paused' WHERE name = 'Student 2'`)
+    await giveUp(0, 'Tempeh')
+    expect(await sits(3)).toEqual(['Tempeh'])
+  })
+
+  it('stands still once the window has closed', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    await wait(2, 'Tempeh')
+    harness.clock.set('2026-05-14T00:00:00.000Z')
+    const { topics } = await must<ComposeView>(school.owner.get(`${at()}/compose`))
+    await must(school.owner.patch(`${at()}/topics/${topics[0]!.code}`, { seats: 3 }))
+    expect(await sits(2)).toEqual([])
+  })
+
+  it('is seen by staff with names, by students as a number', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    await wait(2, 'Tempeh')
+    const run = await must<RunView>(school.owner.get(`${at()}/run`))
+    const names = new Map(run.people.map(({ code, name }) => [code, name]))
+    expect(run.groups[0]!.line.map((code) => names.get(code))).toEqual(['Student 2'])
+    const other = await sheetOf(who(5))
+    expect(other.groups[0]).toMatchObject({ waiting: 1, yourPlace: null })
+    expect(JSON.stringify(other)).not.toContain('Student 2')
+  })
+
+  it('is refused where it makes no sense, and left on request', async () => {
+    expect(outcome(await wait(0, 'Tempeh'))).toBe('seat-is-free')
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    expect(outcome(await wait(0, 'Tempeh'))).toBe('already-seated-here')
+    await wait(2, 'Tempeh')
+    expect(outcome(await wait(2, 'Tempeh'))).toBe('already-in-line')
+    const leave = () => claim(who(2), school.sheet, { kind: 'leave-line', from: school.groups.Tempeh })
+    expect(outcome(await leave())).toBe('granted')
+    expect(outcome(await leave())).toBe('not-in-line')
+    await wait(2, 'Tempeh')
+    const asked = await school.owner.patch<Problem>(at(), { fullGroups: 'full' })
+    expect(asked.body).toMatchObject({ code: 'seated-affected', affected: [{ name: 'Student 2' }] })
+    await must(school.owner.patch(at(), { fullGroups: 'full', confirmed: true }))
+    expect(outcome(await wait(3, 'Tempeh'))).toBe('no-waiting-line')
+    expect(await placeOf(2, 'Tempeh')).toBeNull()
+  })
+})
+
+const N = 8
+const step = fc.oneof(
+  {
+    weight: 4,
+    arbitrary: fc.record({ kind: fc.constant('take' as const), who: fc.nat(N - 1), to: fc.nat(1) }),
+  },
+  {
+    weight: 3,
+    arbitrary: fc.record({
+      kind: fc.constant('move' as const),
+      who: fc.nat(N - 1),
+      from: fc.nat(1),
+      to: fc.nat(1),
+    }),
+  },
+  {
+    weight: 3,
+    arbitrary: fc.record({ kind: fc.constant('give-up' as const), who: fc.nat(N - 1), from: fc.nat(1) }),
+  },
+  {
+    weight: 4,
+    arbitrary: fc.record({ kind: fc.constant('wait' as const), who: fc.nat(N - 1), to: fc.nat(1) }),
+  },
+  {
+    weight: 1,
+    arbitrary: fc.record({ kind: fc.constant('leave-line' as const), who: fc.nat(N - 1), from: fc.nat(1) }),
+  },
+)
+
+/** Two groups of two seats with a line each, in the plainest words. */
+class NaiveLines {
+  sits = new Map<number, number>()
+  lines: number[][] = [[], []]
+  free(g: number) {
+    return 2 - [...this.sits.values()].filter((where) => where === g).length
+  }
+  ask(s: { kind: string; who: number; from?: number; to?: number }): boolean {
+    const { who, from = -1, to = -1 } = s
+    const held = this.sits.get(who)
+    if (s.kind === 'leave-line') {
+      if (!this.lines[from]!.includes(who)) return false
+      this.lines[from] = this.lines[from]!.filter((one) => one !== who)
+      return true
+    }
+    if (s.kind === 'give-up' || s.kind === 'move') if (held !== from) return false
+    if (s.kind === 'give-up') this.sits.delete(who)
+    else {
+      if (held === to || (s.kind === 'take' && held !== undefined)) return false
+      if (s.kind === 'wait') {
+        if (this.lines[to]!.includes(who) || (this.free(to) > 0 && this.lines[to]!.length === 0)) return false
+        this.lines[to]!.push(who)
+      } else {
+        if (this.free(to) === 0 || this.lines[to]!.some((one) => one !== who)) return false
+        this.sits.set(who, to)
+      }
+    }
+    this.serve()
+    return true
+  }
+  serve() {
+    for (let again = true; again; ) {
+      again = false
+      for (const g of [0, 1]) {
+        const first = this.lines[g]!.find((one) => this.sits.get(one) !== g)
+        this.lines[g] = this.lines[g]!.filter((one) => this.sits.get(one) !== g)
+        if (first === undefined || this.free(g) === 0) continue
+        this.sits.set(first, g)
+        this.lines = this.lines.map((line) => line.filter((one) => one !== first))
+        again = true
+      }
+    }
+  }
+}
+
+describe('any history with lines', () => {
+  it('agrees with the naive model, in seats and in the order of the lines', async () => {
+    const { stores } = harness
+    const sheet = stores.sheets.byCode(school.sheet)!
+    const codes = ['Tempeh', 'Kefir'].map((title) => school.groups[title]!)
+    const clients = Array.from({ length: N }, (_, n) => who(n))
+    const ids = clients.map(
+      (_, n) =>
+        stores.roster.enrolmentIn(sheet.course_id, stores.roster.personByEmail(studentEmail('', n))!.id)!.id,
+    )
+    const model = new NaiveLines()
+    await fc.assert(
+      fc.asyncProperty(fc.array(step, { minLength: 5, maxLength: 30 }), async (steps) => {
+        for (const s of steps) {
+          const ask = {
+            kind: s.kind,
+            ...('from' in s && { from: codes[s.from] }),
+            ...('to' in s && { to: codes[s.to] }),
+          }
+          const answer = await claim(clients[s.who]!, school.sheet, ask)
+          expect(answer.status === 200, `${JSON.stringify(s)} → ${outcome(answer)}`).toBe(model.ask(s))
+        }
+        const kept = stores.seats.ofSheet(sheet.id)
+        codes.forEach((code, g) => {
+          const group = stores.sheets.group(code)!
+          const there = kept
+            .filter(({ group_id }) => group_id === group.id)
+            .map(({ enrolment_id }) => ids.indexOf(enrolment_id))
+          expect(there.sort()).toEqual(
+            [...model.sits]
+              .filter(([, where]) => where === g)
+              .map(([n]) => n)
+              .sort(),
+          )
+          expect(stores.seats.lineOf(group.id).map(({ enrolment_id }) => ids.indexOf(enrolment_id))).toEqual(
+            model.lines[g],
+          )
+        })
+        expect(seatsByLedger(stores.ledger.since(sheet.id, 0))).toEqual(seatsAsKept(kept))
+      }),
+      { numRuns: 25 },
+    )
+  })
+})
