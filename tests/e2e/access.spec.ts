@@ -1,4 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
+import { strToU8, zipSync } from 'fflate'
 import { enterAs, INSTRUCTOR, sample, studentsOf, TUTOR_AND_INSTRUCTOR } from './people.ts'
 
 async function signInByCode(page: Page, email: string) {
@@ -106,4 +107,34 @@ test('an instructor adds a course and brings in its roster', async ({ browser })
   await page.getByLabel('Roster as text').fill('nothing here')
   await page.getByRole('button', { name: 'See what would change' }).click()
   await expect(page.getByText('The first line must name the columns')).toBeVisible()
+})
+
+test('a OneRoster export in one zip becomes a roster; a zip that is none is refused', async ({ browser }) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await page.goto('/courses/new')
+  await page.getByLabel('Course code').fill('ROST 1')
+  await page.getByLabel('Title').fill('From an export')
+  await page.getByRole('button', { name: 'Add a section' }).click()
+  await page.getByRole('textbox', { name: 'Section 1' }).fill('Tue lab')
+  await page.getByRole('button', { name: 'Add the course' }).click()
+  const choose = (name: string, buffer: Buffer) =>
+    page.getByLabel('Choose a file').setInputFiles({ name, mimeType: 'application/zip', buffer })
+  await choose('export.zip', Buffer.from('name,email'))
+  await expect(page.getByText('This is not a zip file.')).toBeVisible()
+  const zip = zipSync({
+    'users.csv': strToU8(
+      'sourcedId,status,givenName,familyName,email\nu1,active,Ada,Lind,ada@rost.example\nu2,active,Bo,Reed,bo@rost.example',
+    ),
+    'classes.csv': strToU8('sourcedId,status,title\nk1,active,Tue lab\nk2,active,Another course'),
+    'enrollments.csv': strToU8(
+      'sourcedId,status,classSourcedId,userSourcedId,role\ne1,active,k1,u1,student\ne2,active,k2,u2,student',
+    ),
+  })
+  await choose('export.zip', Buffer.from(zip))
+  await page.getByRole('button', { name: 'See what 1 person would change' }).click()
+  await page.getByRole('button', { name: 'Bring in 1 person' }).click()
+  await expect(page.getByRole('rowheader', { name: 'Ada Lind' })).toBeVisible()
+  // One undo, and the roster is as it was.
+  await page.getByRole('button', { name: 'Undo it, seats included' }).click()
+  await expect(page.getByRole('rowheader', { name: 'Ada Lind' })).toHaveCount(0)
 })

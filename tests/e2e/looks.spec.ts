@@ -100,3 +100,23 @@ test('nothing is cut off on a narrow phone', async ({ browser, context }) => {
     expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(320)
   }
 })
+
+test('an instructor’s pages fit a phone', async ({ browser }) => {
+  const page = await enterAs(browser, INSTRUCTOR, { viewport: PHONE })
+  const fits = async (name: string) => {
+    const width = await page.evaluate(() => document.documentElement.scrollWidth)
+    expect(width, name).toBeLessThanOrEqual(PHONE.width)
+  }
+  await page.goto('/')
+  await page
+    .getByRole('link', { name: /Culture benches/ })
+    .first()
+    .click()
+  await page.getByRole('heading', { name: 'No group yet' }).waitFor()
+  await fits('run')
+  await page.getByRole('link', { name: 'Compose' }).click()
+  const title = page.getByRole('textbox', { name: 'Title of Tempeh' })
+  await title.waitFor()
+  await fits('compose')
+  expect((await title.boundingBox())!.width).toBeGreaterThan(200)
+})

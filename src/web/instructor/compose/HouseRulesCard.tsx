@@ -36,17 +36,34 @@ export function HouseRulesCard({ view, change }: { view: ComposeView; change: Ch
                 : `They may hold ${rules.seatsEach} seats, none at the same time as another. ${MOST_SEATS_EACH} is the most.`)}
           </p>
         </li>
-        <li className="border-b tear py-1.5">
-          <p className="flex justify-between gap-3">
-            How seats are given <strong className="font-semibold">as they come</strong>
-          </p>
-          <p className="text-sm text-faint">A seat is theirs at once.</p>
-        </li>
+        <Fixed rule="How seats are given" holds="as they come" notice="A seat is theirs at once." />
         {RULES.map((words) => (
           <RuleLine key={words.rule} words={words} view={view} change={change} />
         ))}
+        <Fixed
+          rule="When the window closes"
+          holds="left as is"
+          notice="Those without a group stay listed for you on Run."
+        />
+        <Fixed
+          rule="Late enrolments"
+          holds="left to the instructor"
+          notice="Whoever joins later chooses while the window is open."
+        />
       </ul>
     </Card>
+  )
+}
+
+/** A rule that has one choice. */
+function Fixed({ rule, holds, notice }: { rule: string; holds: string; notice: string }) {
+  return (
+    <li className="border-b tear py-1.5 last:border-0">
+      <p className="flex justify-between gap-3">
+        {rule} <strong className="text-right font-semibold">{holds}</strong>
+      </p>
+      <p className="text-sm text-faint">{notice}</p>
+    </li>
   )
 }
 

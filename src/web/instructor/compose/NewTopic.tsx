@@ -32,7 +32,7 @@ export function NewTopic({ sheet, edit, first }: { sheet: string; edit: SendEdit
   return (
     <div className={`${COLUMNS} py-2`}>
       <span />
-      <div className="col-span-6">
+      <div className="col-span-6 max-sm:col-span-5">
         <input
           ref={field}
           data-cell="new"

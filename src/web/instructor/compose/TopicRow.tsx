@@ -13,7 +13,7 @@ import type { SendEdit } from './useEdits.ts'
 import { type Kept, useKept } from './useKept.ts'
 
 export const COLUMNS =
-  'grid grid-cols-[1.75rem_minmax(0,1fr)_4rem_4rem_8.5rem_1.75rem_1.75rem] items-center gap-x-2 px-3'
+  'grid grid-cols-[1.75rem_minmax(0,1fr)_4rem_4rem_8.5rem_1.75rem_1.75rem] items-center gap-x-2 px-3 max-sm:grid-cols-[1.75rem_3.5rem_3.5rem_minmax(0,1fr)_1.75rem_1.75rem] max-sm:gap-y-1'
 
 const PLAIN =
   'w-full rounded-field border border-transparent bg-transparent px-2 hover:border-line-strong focus:border-open focus:bg-canvas aria-invalid:border-ember'
@@ -96,7 +96,7 @@ export const TopicRow = memo(function TopicRow({
         ) : (
           <span />
         )}
-        <div className="min-w-0">
+        <div className="min-w-0 max-sm:col-span-5">
           <input
             {...field('title', title, 'Title')}
             maxLength={LIMITS.title}
@@ -115,6 +115,7 @@ export const TopicRow = memo(function TopicRow({
             </p>
           )}
         </div>
+        <span className="sm:hidden" />
         <FigureCell
           kept={seats}
           cell={`${row}:seats`}

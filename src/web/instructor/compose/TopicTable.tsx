@@ -141,7 +141,7 @@ export function TopicTable({
       <div ref={table} onKeyDown={onKeyDown} onPaste={onPaste}>
         <div
           aria-hidden="true"
-          className={`${COLUMNS} border-b border-line pb-1.5 text-sm font-semibold text-soft`}
+          className={`${COLUMNS} border-b border-line pb-1.5 text-sm font-semibold text-soft max-sm:hidden`}
         >
           <span />
           <span>Topic and brief</span>

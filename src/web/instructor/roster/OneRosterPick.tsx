@@ -88,7 +88,9 @@ export function OneRosterPick({
       ))}
       <div>
         <Button look="main" disabled={lines.length === 0} onClick={() => onPicked(writeRosterCsv(lines))}>
-          See what {lines.length} people would change
+          {lines.length === 1
+            ? 'See what 1 person would change'
+            : `See what ${lines.length} people would change`}
         </Button>
       </div>
     </fieldset>
