@@ -1,4 +1,6 @@
 import { defineConfig } from '@playwright/test'
+// @ts-expect-error plain Node, without types
+import { chromiumOptions } from './scripts/lib/chromium.mjs'
 
 const port = 4830
 
@@ -16,18 +18,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     trace: 'retain-on-failure',
-    launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: chromiumOptions(),
   },
   webServer: {
     command: 'node --enable-source-maps dist/server/demo.js',

@@ -7,7 +7,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
 import { chromium } from '@playwright/test'
-import { ensureChromium, root, say } from '../scripts/lib/setup.mjs'
+import { chromiumOptions, untilUp } from '../scripts/lib/chromium.mjs'
+import { root, say } from '../scripts/lib/setup.mjs'
 
 const PORT = '4891'
 const base = `http://127.0.0.1:${PORT}`
@@ -54,26 +55,8 @@ async function typeInto(page, code) {
 }
 
 try {
-  for (let i = 0; i < 50; i++) {
-    const up = await fetch(`${base}/healthz`).then(
-      ({ ok }) => ok,
-      () => false,
-    )
-    if (up) break
-    await pause(200)
-  }
-  const browser = await chromium.launch({
-    executablePath: ensureChromium() ?? undefined,
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  })
+  await untilUp(base)
+  const browser = await chromium.launch(chromiumOptions())
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   const post = async (path, data) => {
     const answer = await context.request.post(`${base}${path}`, { data, headers: { Origin: base } })

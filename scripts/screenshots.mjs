@@ -2,7 +2,8 @@
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { setTimeout as pause } from 'node:timers/promises'
-import { ensureChromium, root, say } from './lib/setup.mjs'
+import { chromiumOptions, untilUp } from './lib/chromium.mjs'
+import { root, say } from './lib/setup.mjs'
 
 const { chromium } = await import('@playwright/test')
 const PORT = '4890'
@@ -16,27 +17,9 @@ const demo = spawn(process.execPath, ['dist/server/demo.js'], {
   stdio: 'ignore',
   env: { ...process.env, PORT, HAPLON_DB: 'data/screenshots.db' },
 })
-for (let i = 0; i < 50; i++) {
-  const up = await fetch(`${base}/healthz`).then(
-    ({ ok }) => ok,
-    () => false,
-  )
-  if (up) break
-  await pause(200)
-}
+await untilUp(base)
 
-const browser = await chromium.launch({
-  executablePath: ensureChromium() ?? undefined,
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ],
-})
+const browser = await chromium.launch(chromiumOptions())
 
 /** Opens a page as somebody of the sample, goes through the steps, and keeps what is then seen. */
 async function picture(name, email, viewport, steps, colorScheme = 'light') {

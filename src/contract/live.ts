@@ -10,10 +10,10 @@ export interface SeatsEvent {
   changes: { person: string; from: string | null; to: string | null; at: string }[]
 }
 
-/** Sent when something other than seats changed, or too much to tell singly: fetch the view anew. */
-export type RefreshEvent = Record<string, never>
-
-/** The names of the events on a sheet's stream. Each carries the ledger's position as its id. */
+/**
+ * The names of the events on a sheet's stream. Each carries the ledger's position as its id. `refresh` is sent when
+ * something besides seats changed, or too much to tell singly: fetch the view anew.
+ */
 export const LIVE_EVENTS = { counts: 'counts', seats: 'seats', refresh: 'refresh' } as const
 
 /**

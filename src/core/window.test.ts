@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { DAY, HOUR, MINUTE } from './instant.ts'
-import { nextChange, sayLength, sheetState, windowFault } from './window.ts'
+import { sayLength, sheetState, windowFault } from './window.ts'
 
 const opensAt = '2026-05-06T07:00:00.000Z'
 const closesAt = '2026-05-13T15:00:00.000Z'
@@ -19,12 +19,6 @@ describe('the state of a sheet', () => {
   it('is open from publishing on without an opening time, and without a closing time never closes', () => {
     expect(sheetState({ ...window, opensAt: null }, '2026-05-02T00:00:00.000Z')).toBe('open')
     expect(sheetState({ ...window, closesAt: null }, '2030-01-01T00:00:00.000Z')).toBe('open')
-  })
-
-  it('tells when it changes next', () => {
-    expect(nextChange(window, '2026-05-02T00:00:00.000Z')).toBe(opensAt)
-    expect(nextChange(window, '2026-05-07T00:00:00.000Z')).toBe(closesAt)
-    expect(nextChange(window, closesAt)).toBeNull()
   })
 })
 

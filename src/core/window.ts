@@ -24,14 +24,6 @@ export function sheetState(window: SheetWindow, now: Instant): SheetState {
   return 'open'
 }
 
-/** The next instant after `now` at which the state changes by itself, or null when none is set. */
-export function nextChange(window: SheetWindow, now: Instant): Instant | null {
-  const state = sheetState(window, now)
-  if (state === 'scheduled') return window.opensAt
-  if (state === 'open') return window.closesAt
-  return null
-}
-
 const WHOLE = [
   { ms: DAY, one: 'day', many: 'days' },
   { ms: HOUR, one: 'h', many: 'h' },

@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { StudentSheet } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
+import { CAREFUL } from '../../src/core/rules.ts'
 import { claim, type Harness, must, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
 import { seatsAsKept, seatsByLedger } from './replay.ts'
 
@@ -30,6 +31,10 @@ const rows = () => {
   const sheet = harness.stores.sheets.byCode(school.sheet)!
   return { ledger: harness.stores.ledger.since(sheet.id, 0), seats: harness.stores.seats.ofSheet(sheet.id) }
 }
+
+it('a new sheet starts with the careful rules', async () => {
+  expect((await view()).rules).toEqual(CAREFUL)
+})
 
 describe('topics', () => {
   it('get one group per section, named by itself', async () => {

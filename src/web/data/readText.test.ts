@@ -18,8 +18,6 @@ describe('a text file', () => {
   })
 
   it('in Windows-1252 is read where it is no UTF-8', async () => {
-    expect(await readText(new Blob([new Uint8Array([0xc5, 0x73, 0x65, 0x20, 0xe9, 0xdf])]))).toBe(
-      'Åse éß',
-    )
+    expect(await readText(new Blob([new Uint8Array([0xc5, 0x73, 0x65, 0x20, 0xe9, 0xdf])]))).toBe('Åse éß')
   })
 })

@@ -2,10 +2,11 @@ import { useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { addTopics, changeLimits, removeTopic } from '../../../contract/topics.ts'
+import { NO_LIMIT } from '../../../core/limit.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { topicsOfPattern } from '../../../core/pattern.ts'
 import { type Remedy, remediesFor } from '../../../core/remedies.ts'
-import { evenSizes, saySizes, seatsCheck, seatsShort } from '../../../core/supply.ts'
+import { evenSizes, saySizes, seatsCheck, seatsShort, sizesOf } from '../../../core/supply.ts'
 import { call } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Card, type ChangeSheet } from './Card.tsx'
@@ -79,6 +80,11 @@ export function SeatsCheck({
               </span>
               <span className="block text-sm text-soft">
                 {count > 0 && students > 0 && `spread evenly: ${saySizes(evenSizes(students, count))}`}
+                {view.seats !== NO_LIMIT && students > 0 && (
+                  <span className="block">
+                    {students} in groups of {view.seats}: {saySizes(sizesOf(students, view.seats))}
+                  </span>
+                )}
                 {cannotWork > 0 && count > 0 && (
                   <span className="text-ember">
                     {' '}

@@ -1,7 +1,11 @@
 import type { SentLimit } from '../../../contract/fields.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { localTimeOf } from '../../../core/zone.ts'
+import { BOX } from '../../kit/Field.tsx'
 import type { Kept } from './useKept.ts'
+
+/** The look of a small field among many. */
+export const SMALL = `${BOX} figures min-h-8 px-2 py-0.5 text-sm`
 
 /** A limit as a field shows it. */
 export function sayLimit(seats: number | null): string {
