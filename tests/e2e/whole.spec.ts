@@ -136,3 +136,23 @@ test('topics are reordered by keys and by drag, and removed with a way back', as
   await page.getByRole('textbox', { name: 'Seats of Maltings' }).fill('')
   await expect(page.getByText('A group has at least one seat.')).toHaveCount(0)
 })
+
+test('HTML in a brief is text, and no picture or script comes of it', async ({ browser }) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await page.goto('/')
+  await page
+    .getByRole('link', { name: /Field mornings/ })
+    .first()
+    .click()
+  const brief =
+    '<img src=x onerror="document.title=\'broken\'"> **bold** ![p](http://127.0.0.1:9/p.png) [go](javascript:alert(1))'
+  await page.getByRole('textbox', { name: 'Brief of Maltings' }).fill(brief)
+  await expect(page.getByText('all changes saved')).toBeVisible()
+  await page.getByRole('link', { name: 'See it as a student' }).click()
+  const topic = page.getByRole('article', { name: 'Maltings' })
+  await expect(topic.locator('strong', { hasText: 'bold' })).toBeVisible()
+  await expect(topic).toContainText('<img src=x')
+  await expect(topic.locator('img')).toHaveCount(0)
+  expect(await topic.getByText('go', { exact: true }).getAttribute('href')).not.toMatch(/javascript/)
+  expect(await page.title()).not.toBe('broken')
+})

@@ -6,6 +6,7 @@ import { stateAt, stateWords } from '../data/state.ts'
 import { Frame } from '../kit/Frame.tsx'
 import { StateWord } from '../kit/StateWord.tsx'
 import { FindBox } from './FindBox.tsx'
+import { KeysHelp } from './KeysHelp.tsx'
 import { useStageKeys } from './keys.ts'
 
 /** What stands above every stage of a sheet: title, state in words, the stages, and room for what acts on the whole. */
@@ -63,6 +64,7 @@ export function SheetFrame({
         {aside}
       </div>
       {children}
+      <KeysHelp />
     </Frame>
   )
 }
