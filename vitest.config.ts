@@ -2,7 +2,12 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
-    include: ['src/**/*.test.ts', 'tests/http/**/*.test.ts', 'scripts/**/*.test.mjs'],
+    include: [
+      'src/**/*.test.ts',
+      'tests/http/**/*.test.ts',
+      'tests/crash/**/*.test.ts',
+      'scripts/**/*.test.mjs',
+    ],
     testTimeout: 30_000,
     pool: 'forks',
   },

@@ -28,7 +28,7 @@ import {
 import { placeClashes } from '../../../core/clashes.ts'
 import { call } from '../../data/call.ts'
 import { Button, Key } from '../../kit/Button.tsx'
-import { sentLimit, typedLimit, typedNumber } from './cells.tsx'
+import { sayLocal, sentLimit, typedLimit, typedNumber } from './cells.tsx'
 import { ManyTopics } from './ManyTopics.tsx'
 import { NewTopic } from './NewTopic.tsx'
 import { COLUMNS, type RowContext, TopicRow } from './TopicRow.tsx'
@@ -195,20 +195,13 @@ function useRowContext(
   const change = useCallback(
     (topic: TopicView, patch: TopicChanges) => {
       const before = Object.fromEntries(
-        Object.keys(patch).map((key) => [
-          key,
-          key === 'seats'
-            ? sentLimit(topic.seats)
-            : topic[key as 'title' | 'brief' | 'place' | 'link' | 'floor'],
-        ]),
+        Object.keys(patch).map((key) => [key, sentBack(topic, key, course.zone)]),
       )
-      // Times travel as wall-clock times, so what was there cannot be sent back as it stands.
-      const timed = 'startsAt' in patch || 'endsAt' in patch
       const send = (changes: TopicChanges) => (confirmed: boolean) =>
         call(changeTopic, { sheet, topic: topic.code }, { ...changes, confirmed })
-      return edit(send(patch), timed ? undefined : send(before))
+      return edit(send(patch), send(before))
     },
-    [sheet, edit],
+    [sheet, edit, course.zone],
   )
   const remove = useCallback(
     async ({ code, title }: TopicView) => {
@@ -251,6 +244,19 @@ function useRowContext(
     }),
     [sheet, course.zone, seats, floor, mayEdit, sectionKey, clashKey, edit, change, remove, toggle],
   )
+}
+
+/** What a field of a topic was, as it is sent to bring it back. */
+function sentBack(topic: TopicView, key: string, zone: string): unknown {
+  switch (key) {
+    case 'seats':
+      return sentLimit(topic.seats)
+    case 'startsAt':
+    case 'endsAt':
+      return sayLocal(topic[key], zone) || null
+    default:
+      return topic[key as 'title' | 'brief' | 'place' | 'link' | 'floor']
+  }
 }
 
 /** Codes of groups whose place somebody else has at the same time. */
