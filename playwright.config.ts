@@ -7,8 +7,8 @@ const port = 4830
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'test-results',
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   workers: 1,
   reporter: process.env.HAPLON_E2E_JSON
     ? [['list'], ['json', { outputFile: process.env.HAPLON_E2E_JSON }]]

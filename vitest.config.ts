@@ -8,7 +8,7 @@ export default defineConfig({
       'tests/crash/**/*.test.ts',
       'scripts/**/*.test.mjs',
     ],
-    testTimeout: 30_000,
+    testTimeout: 60_000,
     pool: 'forks',
   },
 })

@@ -26,7 +26,7 @@ async function startServer(file: string): Promise<string> {
     env: { ...process.env, HAPLON_DB: file, PORT: String(PORT), HAPLON_LOG: 'silent' },
   })
   const address = `http://127.0.0.1:${PORT}`
-  for (let i = 0; i < 150; i++) {
+  for (let i = 0; i < 600; i++) {
     const up = await fetch(`${address}/healthz`).then(
       ({ ok }) => ok,
       () => false,
@@ -129,5 +129,5 @@ it(
     expect(answered).toBeGreaterThan(ROUNDS * 20)
     await harness.end().catch(() => undefined)
   },
-  60_000 + ROUNDS * 20_000,
+  120_000 + ROUNDS * 20_000,
 )
