@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import { strToU8, zipSync } from 'fflate'
-import { enterAs, INSTRUCTOR, sample, studentsOf, TUTOR_AND_INSTRUCTOR } from './people.ts'
+import { enterAs, INSTRUCTOR, openSheet, sample, studentsOf, TUTOR_AND_INSTRUCTOR } from './people.ts'
 
 async function signInByCode(page: Page, email: string) {
   await page.getByLabel('Email address').fill(email)
@@ -20,11 +20,7 @@ test('a sheet’s link, followed signed out, leads through sign-in back to the s
   context,
 }) => {
   const instructor = await enterAs(browser, INSTRUCTOR)
-  await instructor.goto('/')
-  await instructor
-    .getByRole('link', { name: /Culture benches/ })
-    .first()
-    .click()
+  await openSheet(instructor, 'Culture benches')
   await instructor.getByRole('link', { name: 'Compose' }).click()
   const address = (await instructor.getByRole('link', { name: /\/s\// }).getAttribute('href'))!
 

@@ -1,14 +1,10 @@
 import { expect, test } from '@playwright/test'
-import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
+import { enterAs, INSTRUCTOR, openSheet, PHONE, studentsOf } from './people.ts'
 
 test('a page that lost its connection catches up by itself', async ({ browser, context }) => {
   const people = await studentsOf(context, 'FERM 210')
   const instructor = await enterAs(browser, INSTRUCTOR)
-  await instructor.goto('/')
-  await instructor
-    .getByRole('link', { name: /Culture benches/ })
-    .first()
-    .click()
+  await openSheet(instructor, 'Culture benches')
   const tally = instructor.getByRole('region', { name: 'Tally' })
   await expect(tally).toContainText('have no group yet')
   const before = Number(/\d+/.exec((await tally.textContent()) ?? '')![0])

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { expect, type Page, test } from '@playwright/test'
-import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
+import { enterAs, INSTRUCTOR, openSheet, PHONE, studentsOf } from './people.ts'
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
@@ -111,11 +111,7 @@ test('an instructor’s pages fit a phone', async ({ browser }) => {
     const width = await page.evaluate(() => document.documentElement.scrollWidth)
     expect(width, name).toBeLessThanOrEqual(PHONE.width)
   }
-  await page.goto('/')
-  await page
-    .getByRole('link', { name: /Culture benches/ })
-    .first()
-    .click()
+  await openSheet(page, 'Culture benches')
   await page.getByRole('heading', { name: 'No group yet' }).waitFor()
   await fits('run')
   await page.getByRole('link', { name: 'Compose' }).click()

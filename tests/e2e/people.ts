@@ -49,3 +49,12 @@ export async function studentsOf(context: BrowserContext, course: string): Promi
 export function daysFromNow(days: number): string {
   return `${new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10)}T17:00`
 }
+
+/** Opens a sheet of the sample from the first page, by its title. */
+export async function openSheet(page: Page, title: string): Promise<void> {
+  await page.goto('/')
+  await page
+    .getByRole('link', { name: new RegExp(title) })
+    .first()
+    .click()
+}

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { daysFromNow, enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
+import { daysFromNow, enterAs, INSTRUCTOR, openSheet, PHONE, studentsOf } from './people.ts'
 
 test('an instructor composes and publishes, a student takes and moves, the instructor’s screen changes by itself', async ({
   browser,
@@ -84,11 +84,7 @@ test('an instructor composes and publishes, a student takes and moves, the instr
 
 test('a change that affects seated people asks first', async ({ browser }) => {
   const instructor = await enterAs(browser, INSTRUCTOR)
-  await instructor.goto('/')
-  await instructor
-    .getByRole('link', { name: /Culture benches/ })
-    .first()
-    .click()
+  await openSheet(instructor, 'Culture benches')
   await instructor.getByRole('link', { name: 'Compose' }).click()
   const seats = instructor.getByRole('textbox', { name: 'Seats of Sourdough, wild yeast' })
   await seats.fill('1')
@@ -104,11 +100,7 @@ test('a change that affects seated people asks first', async ({ browser }) => {
 
 test('topics are reordered by keys and by drag, and removed with a way back', async ({ browser }) => {
   const page = await enterAs(browser, INSTRUCTOR)
-  await page.goto('/')
-  await page
-    .getByRole('link', { name: /Field mornings/ })
-    .first()
-    .click()
+  await openSheet(page, 'Field mornings')
   const titles = () =>
     page
       .locator('[data-cell$=":title"]')
@@ -139,11 +131,7 @@ test('topics are reordered by keys and by drag, and removed with a way back', as
 
 test('HTML in a brief is text, and no picture or script comes of it', async ({ browser }) => {
   const page = await enterAs(browser, INSTRUCTOR)
-  await page.goto('/')
-  await page
-    .getByRole('link', { name: /Field mornings/ })
-    .first()
-    .click()
+  await openSheet(page, 'Field mornings')
   const brief =
     '<img src=x onerror="document.title=\'broken\'"> **bold** ![p](http://127.0.0.1:9/p.png) [go](javascript:alert(1))'
   await page.getByRole('textbox', { name: 'Brief of Maltings' }).fill(brief)
@@ -155,4 +143,59 @@ test('HTML in a brief is text, and no picture or script comes of it', async ({ b
   await expect(topic.locator('img')).toHaveCount(0)
   expect(await topic.getByText('go', { exact: true }).getAttribute('href')).not.toMatch(/javascript/)
   expect(await page.title()).not.toBe('broken')
+})
+
+test('the tray finds those who have no group, by name and by section', async ({ browser }) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await openSheet(page, 'Culture benches')
+  const tray = page.getByRole('region', { name: 'No group yet' })
+  const shown = tray.getByRole('listitem')
+  await expect(tray).toBeVisible()
+  const all = await shown.count()
+  const wed = tray.getByRole('button', { name: /^Wed lab \d+$/ })
+  const inWed = Number(/\d+$/.exec((await wed.textContent()) ?? '')![0])
+  expect(inWed).toBeLessThan(all)
+  await wed.click()
+  await expect(shown).toHaveCount(inWed)
+  await tray.getByRole('button', { name: /^All/ }).click()
+  await expect(shown).toHaveCount(all)
+  const name = ((await shown.first().textContent()) ?? '').trim().split(/\s+/)[0]!
+  await page.keyboard.press('/')
+  await page.keyboard.type(name.toLowerCase())
+  await expect(shown.first()).toContainText(name)
+  expect(await shown.count()).toBeLessThan(all)
+  await page.keyboard.type(' nobody at all')
+  await expect(tray).toContainText('Nobody without a group is called that.')
+  await page.keyboard.press('Escape')
+  await expect(shown).toHaveCount(all)
+})
+
+test('a student takes a seat, moves and gives it up by keyboard alone', async ({ browser, context }) => {
+  const people = await studentsOf(context, 'SENS 105')
+  const page = await enterAs(browser, people[0]!.email)
+  await page.goto('/')
+  /** Goes on by Tab until the focus is on what is called so, then presses Enter. */
+  const tabTo = async (name: RegExp) => {
+    for (let i = 0; i < 80; i++) {
+      await page.keyboard.press('Tab')
+      const here = await page.evaluate(() => document.activeElement?.textContent ?? '')
+      if (name.test(here)) {
+        await page.keyboard.press('Enter')
+        return
+      }
+    }
+    throw new Error(`no Tab leads to ${name}`)
+  }
+  await page.getByRole('link', { name: /Triangle test panels/ }).waitFor()
+  await tabTo(/Triangle test panels/)
+  const seat = page.getByRole('complementary', { name: 'Your seat' })
+  await seat.waitFor()
+  if (((await seat.textContent()) ?? '').includes('no group')) await tabTo(/^Take a seat$/)
+  await expect(seat).toContainText('You sit at')
+  await tabTo(/^Move here$/)
+  await expect(page.getByText(/You moved from/).first()).toBeVisible()
+  await tabTo(/^Give up$/)
+  await page.getByRole('alertdialog').waitFor()
+  await tabTo(/^Give it up$/)
+  await expect(seat).toContainText('You have no group yet')
 })
