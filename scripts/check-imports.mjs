@@ -60,6 +60,8 @@ const TABLES = {
   roster: ['person', 'section', 'enrolment', 'roster_undo'],
   sheets: ['sheet', 'topic', 'sheet_group', 'group_limit', 'held_seat', 'group_tutor'],
   requests: ['seat_request'],
+  invitations: ['invitation'],
+  calendar: ['calendar_feed'],
   announcements: ['announcement'],
   seats: ['seat', 'claim_answer', 'line_place'],
   ledger: ['ledger'],

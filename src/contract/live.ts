@@ -10,11 +10,23 @@ export interface SeatsEvent {
   changes: { person: string; from: string | null; to: string | null; at: string }[]
 }
 
+/** Sent to all: the view has to be fetched anew. */
+export interface RefreshEvent {
+  /** Milliseconds over which the readers spread their fetches, so that not all come at once. */
+  within: number
+}
+
+/** Sent to one student: something of the student's own changed, by somebody else or by a line. */
+export interface OwnEvent {
+  /** The ledger position of it. Whoever knows that position already need not fetch. */
+  position: number
+}
+
 /**
  * The names of the events on a sheet's stream. Each carries the ledger's position as its id. `refresh` is sent when
- * something besides seats changed, or too much to tell singly: fetch the view anew.
+ * something besides seats changed, or too much to tell singly.
  */
-export const LIVE_EVENTS = { counts: 'counts', seats: 'seats', refresh: 'refresh' } as const
+export const LIVE_EVENTS = { counts: 'counts', seats: 'seats', refresh: 'refresh', own: 'own' } as const
 
 /**
  * The stream of a sheet's changes (server-sent events). `?since=` or `Last-Event-ID` is the last position the

@@ -48,8 +48,17 @@ export const PROBLEMS = {
   'seat-is-free': { status: 409, title: 'There is a free seat' },
   'already-in-line': { status: 409, title: 'You wait in that line already' },
   'not-in-line': { status: 409, title: 'You do not wait in that line' },
+  'invitations-not-allowed': { status: 409, title: 'Nobody invites on this sheet' },
+  'window-not-open': { status: 409, title: 'The sheet is not open' },
+  'not-the-convener': { status: 403, title: 'You do not answer for this group' },
+  'no-seat-to-offer': { status: 409, title: 'There is no seat to offer' },
+  'cannot-be-invited': { status: 409, title: 'That student cannot be invited' },
+  'already-invited': { status: 409, title: 'That student is invited already' },
+  'invitation-answered': { status: 409, title: 'That invitation was answered' },
+  'seat-without-date': { status: 404, title: 'There is no dated seat' },
   'key-used-otherwise': { status: 422, title: 'This key was used for another claim' },
   'store-unavailable': { status: 503, title: 'Nothing can be written right now' },
+  'too-busy': { status: 503, title: 'Too many ask at once' },
   'server-fault': { status: 500, title: 'Something went wrong on our side' },
 } as const satisfies Record<string, { status: number; title: string }>
 

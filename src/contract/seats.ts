@@ -2,6 +2,7 @@ import { mixed, object, string } from 'yup'
 import type { ClaimAsk } from '../core/claim.ts'
 import type { Changing } from '../core/rules.ts'
 import type { SectionView } from './courses.ts'
+import type { ReceivedInvitation, SentInvitation } from './invitations.ts'
 import type { OwnRequest } from './requests.ts'
 import { plainRoute, route } from './route.ts'
 import type { SheetHead } from './sheets.ts'
@@ -87,6 +88,10 @@ export interface OwnSeat {
   /** Where the group meets online. */
   link: string
   convener: boolean
+  /** Addresses of the group mates, or null where the house rules hide who they are. */
+  mates: { name: string; email: string }[] | null
+  /** Free seats that the student, as convener, could offer somebody; 0 where the rules know no invitations. */
+  toOffer: number
 }
 
 export interface StudentSheet extends SheetHead {
@@ -97,6 +102,25 @@ export interface StudentSheet extends SheetHead {
   seats: OwnSeat[]
   /** The newest request to change seats, answered or not. */
   request: OwnRequest | null
+  /** Invitations that wait for the student's answer. */
+  received: ReceivedInvitation[]
+  /** Invitations that the student made as convener: those that wait, and those that were declined. */
+  sent: SentInvitation[]
+}
+
+/** What a granted claim changed for its student; the rest of the sheet is as the student knows it, or told live. */
+export interface ClaimAnswer {
+  now: string
+  /** The newest ledger entry that the answer knows of. */
+  rev: number
+  /** All seats of the student's own. */
+  seats: OwnSeat[]
+  /** The groups that the claim touched, as they now stand for the student. */
+  groups: StudentGroup[]
+  received: ReceivedInvitation[]
+  sent: SentInvitation[]
+  /** True when more changed than is sent (names that may be read now, other lines): fetch the sheet anew. */
+  more: boolean
 }
 
 /** What a student's first page says of one sheet. */
@@ -113,7 +137,14 @@ export interface StudentStub {
   changing: Changing
   groups: number
   groupsWithRoom: number
-  seats: Pick<StudentGroup, 'title' | 'place' | 'startsAt' | 'endsAt' | 'seats' | 'taken' | 'names'>[]
+  seats: (Pick<
+    StudentGroup,
+    'code' | 'title' | 'place' | 'startsAt' | 'endsAt' | 'seats' | 'taken' | 'names'
+  > & {
+    link: string
+  })[]
+  /** Invitations that wait for an answer: to which topic, by whom. */
+  invitations: { title: string; from: string }[]
 }
 
 export interface StudentHome {
@@ -146,8 +177,8 @@ export const claimBody = object({
   ),
 })
 
-/** A granted claim: the sheet as it then stands for the student. */
-export const claim = route<StudentSheet>()('POST', '/api/sheets/:sheet/claims', 'student', claimBody)
+/** Takes, moves, gives up, waits or leaves a line; told only what changed, so that many can ask at once. */
+export const claim = route<ClaimAnswer>()('POST', '/api/sheets/:sheet/claims', 'student', claimBody)
 export const studentHome = plainRoute<StudentHome>()('GET', '/api/home', 'signed-in')
 export const studentSheet = plainRoute<StudentSheet>()('GET', '/api/sheets/:sheet/student', 'student')
 export const run = plainRoute<RunView>()('GET', '/api/sheets/:sheet/run', 'staff')

@@ -82,7 +82,9 @@ export const sheetChanges = object({
   names: oneOf(CHOICES.names),
   offers: oneOf(CHOICES.offers),
   fullGroups: oneOf(CHOICES.fullGroups),
+  otherLines: oneOf(CHOICES.otherLines),
   convener: oneOf(CHOICES.convener),
+  invitations: oneOf(CHOICES.invitations),
   confirmed: boolean(),
 })
 export type SheetChanges = InferType<typeof sheetChanges>

@@ -8,6 +8,10 @@ export type NamesShown = 'mates' | 'seated' | 'after-close' | 'everyone' | 'nobo
 export type Offers = 'section' | 'course'
 /** What about a full group: is there a waiting line, or is it simply full? */
 export type FullGroups = 'full' | 'line'
+/** When a waiting line seats somebody, are the other lines left or kept? */
+export type OtherLines = 'leave' | 'keep'
+/** May the convener of a group invite somebody who has no group? */
+export type InvitationRule = 'no' | 'convener'
 /** Who answers for a group? */
 export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 
@@ -19,7 +23,9 @@ export interface HouseRules {
   names: NamesShown
   offers: Offers
   fullGroups: FullGroups
+  otherLines: OtherLines
   convener: ConvenerRule
+  invitations: InvitationRule
 }
 
 /** The careful choices, which every new sheet starts with. */
@@ -29,7 +35,9 @@ export const CAREFUL: HouseRules = {
   names: 'mates',
   offers: 'section',
   fullGroups: 'full',
+  otherLines: 'leave',
   convener: 'first',
+  invitations: 'no',
 }
 
 export const CHOICES = {
@@ -37,7 +45,9 @@ export const CHOICES = {
   names: ['mates', 'seated', 'after-close', 'everyone', 'nobody'],
   offers: ['section', 'course'],
   fullGroups: ['full', 'line'],
+  otherLines: ['leave', 'keep'],
   convener: ['first', 'lot', 'named', 'none'],
+  invitations: ['no', 'convener'],
 } as const satisfies { [Rule in Exclude<keyof HouseRules, 'seatsEach'>]: readonly HouseRules[Rule][] }
 
 /** Most seats that the rules can let one student hold. */

@@ -12,6 +12,7 @@ import { bindAccess } from './access/routes.ts'
 import { createSessions, type Sessions } from './access/sessions.ts'
 import { createSignIn } from './access/signIn.ts'
 import { bindAnnouncements } from './announcements/routes.ts'
+import { bindCalendar } from './calendar/routes.ts'
 import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
 import { bindCourses } from './courses/routes.ts'
@@ -19,6 +20,7 @@ import type { Db } from './db/open.ts'
 import { answerProblems, notFound, ProblemError } from './http/problem.ts'
 import { sameOrigin } from './http/sameOrigin.ts'
 import { createServe, type Serve } from './http/serve.ts'
+import { bindInvitations } from './invitations/routes.ts'
 import { createHub, type Hub } from './live/hub.ts'
 import { bindLive } from './live/routes.ts'
 import type { Mailer } from './mail/mailer.ts'
@@ -105,7 +107,9 @@ export function createApp(parts: AppParts): App {
   bindTopics(serve, stores, edited)
   bindAnnouncements(serve, db, stores, mailer, config.origin)
   bindRequests(serve, db, stores, claims, hub, mailer)
+  bindInvitations(serve, db, stores, claims, hub, mailer, config.origin)
   bindSeats(serve, stores, claims)
+  bindCalendar(serve, stores)
   bindRehearsal(serve, stores)
   bindLive(serve, hub)
   parts.demo?.(serve, sessions)

@@ -1,7 +1,9 @@
 import { type AccessStore, createAccessStore } from './access/store.ts'
 import { type AnnouncementStore, createAnnouncementStore } from './announcements/store.ts'
+import { type CalendarStore, createCalendarStore } from './calendar/store.ts'
 import { type CourseStore, createCourseStore } from './courses/store.ts'
 import type { Db } from './db/open.ts'
+import { createInvitationStore, type InvitationStore } from './invitations/store.ts'
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
 import { createRequestStore, type RequestStore } from './requests/store.ts'
@@ -13,7 +15,9 @@ import { createSheetStore, type SheetStore } from './sheets/store.ts'
 export interface Stores {
   access: AccessStore
   announcements: AnnouncementStore
+  calendar: CalendarStore
   courses: CourseStore
+  invitations: InvitationStore
   ledger: LedgerStore
   mail: MailStore
   requests: RequestStore
@@ -26,7 +30,9 @@ export function createStores(db: Db): Stores {
   return {
     access: createAccessStore(db),
     announcements: createAnnouncementStore(db),
+    calendar: createCalendarStore(db),
     courses: createCourseStore(db),
+    invitations: createInvitationStore(db),
     ledger: createLedgerStore(db),
     mail: createMailStore(db),
     requests: createRequestStore(db),

@@ -28,10 +28,23 @@ export type LedgerKind =
   | 'seat-freed'
   | 'request-made'
   | 'request-answered'
+  | 'invitation-made'
+  | 'invitation-answered'
 
 export const SEAT_KINDS: readonly LedgerKind[] = ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed']
 /** Kinds that change a waiting line and no seat; the group stands in `detail.group` by its id. */
 export const LINE_KINDS: readonly LedgerKind[] = ['line-joined', 'line-left']
+
+/**
+ * Kinds that concern one student, named by the entry, and the staff: nobody else's page changes. An invitation also
+ * concerns the convener who made it, by `detail.by`.
+ */
+export const OWN_KINDS: readonly LedgerKind[] = [
+  'request-made',
+  'request-answered',
+  'invitation-made',
+  'invitation-answered',
+]
 
 export interface LedgerEntry {
   id: number

@@ -1,5 +1,5 @@
 import type { CountsEvent, SeatsEvent } from '../../contract/live.ts'
-import { type LedgerEntry, type LedgerStore, LINE_KINDS, SEAT_KINDS } from '../ledger/store.ts'
+import { type LedgerEntry, type LedgerStore, LINE_KINDS, OWN_KINDS, SEAT_KINDS } from '../ledger/store.ts'
 import type { RosterStore } from '../roster/store.ts'
 import type { SeatStore } from '../seats/store.ts'
 import type { SheetStore } from '../sheets/store.ts'
@@ -9,9 +9,11 @@ export interface Changes {
   position: number
   counts: CountsEvent
   seats: SeatsEvent
-  /** True when a line changed, which staff see by name and so fetch. */
-  lines: boolean
-  /** True when the views have to be fetched anew: something besides seats changed, or too much did. */
+  /** Students of whose own something changed that they did not do themselves, with the position of the newest. */
+  own: ReadonlyMap<number, number>
+  /** True when the staff's view has to be fetched anew: a line, a request or an invitation changed. */
+  staffRefresh: boolean
+  /** True when all views have to be fetched anew: something besides seats changed, or too much did. */
   refresh: boolean
 }
 
@@ -19,7 +21,7 @@ export interface Changes {
 const MOST_TOLD = 500
 
 /** Kinds of entries whose changes are told one by one. */
-const TOLD = [...SEAT_KINDS, ...LINE_KINDS]
+const TOLD = [...SEAT_KINDS, ...LINE_KINDS, ...OWN_KINDS]
 
 export interface ChangeSources {
   ledger: LedgerStore
@@ -33,32 +35,39 @@ export function changesSince(sheetId: number, position: number, sources: ChangeS
   const entries = sources.ledger.since(sheetId, position, MOST_TOLD + 1)
   const last = entries.at(-1)
   if (!last) return null
-  if (entries.length > MOST_TOLD || entries.some(({ kind }) => !TOLD.includes(kind))) {
+  const refresh = entries.length > MOST_TOLD || entries.some(({ kind }) => !TOLD.includes(kind))
+  if (refresh) {
     return {
       position: sources.ledger.newest(sheetId),
       counts: { groups: [] },
       seats: { changes: [] },
-      lines: false,
-      refresh: true,
+      own: new Map(),
+      staffRefresh: true,
+      refresh,
     }
   }
-  const lines = entries.some(
-    ({ kind, detail }) => LINE_KINDS.includes(kind) || detail.includes('waiting-line'),
-  )
-  return { position: last.id, ...seatChanges(sheetId, entries, sources), lines, refresh: false }
+  return {
+    position: last.id,
+    counts: countsOf(sheetId, entries, sources),
+    seats: seatsOf(sheetId, entries, sources),
+    own: ownOf(entries, sources),
+    staffRefresh: entries.some(
+      ({ kind, detail }) => !SEAT_KINDS.includes(kind) || detail.includes('waiting-line'),
+    ),
+    refresh,
+  }
 }
 
-function seatChanges(
+function countsOf(
   sheetId: number,
   entries: readonly LedgerEntry[],
-  { sheets, seats, roster }: ChangeSources,
-): { counts: CountsEvent; seats: SeatsEvent } {
+  { sheets, seats }: ChangeSources,
+): CountsEvent {
   const codes = sheets.groupCodes(sheetId)
-  const codeOf = (id: number | null) => (id === null ? null : (codes.get(id) ?? null))
-  const lineGroup = ({ kind, detail }: LedgerEntry): number | null =>
-    LINE_KINDS.includes(kind) ? (JSON.parse(detail) as { group: number }).group : null
   const touched = new Set(
-    entries.flatMap((entry) => [entry.from_group_id, entry.to_group_id, lineGroup(entry)]),
+    entries
+      .filter(({ kind }) => !OWN_KINDS.includes(kind))
+      .flatMap((entry) => [entry.from_group_id, entry.to_group_id, lineGroup(entry)]),
   )
   const groups = [...touched]
     .filter((id) => id !== null)
@@ -68,6 +77,20 @@ function seatChanges(
       held: sheets.heldIn(id).length,
       waiting: seats.lineOf(id).length,
     }))
+  return { groups }
+}
+
+function lineGroup({ kind, detail }: LedgerEntry): number | null {
+  return LINE_KINDS.includes(kind) ? (JSON.parse(detail) as { group: number }).group : null
+}
+
+function seatsOf(
+  sheetId: number,
+  entries: readonly LedgerEntry[],
+  { sheets, roster }: ChangeSources,
+): SeatsEvent {
+  const codes = sheets.groupCodes(sheetId)
+  const codeOf = (id: number | null) => (id === null ? null : (codes.get(id) ?? null))
   const changes = entries
     .filter(({ kind }) => SEAT_KINDS.includes(kind))
     .map((entry) => ({
@@ -76,5 +99,19 @@ function seatChanges(
       to: codeOf(entry.to_group_id),
       at: entry.at,
     }))
-  return { counts: { groups }, seats: { changes } }
+  return { changes }
+}
+
+function ownOf(entries: readonly LedgerEntry[], { roster }: ChangeSources): Map<number, number> {
+  const own = new Map<number, number>()
+  const concerns = (enrolmentId: number | null | undefined, { id, actor_id }: LedgerEntry) => {
+    if (enrolmentId == null) return
+    // What a student does needs no telling to the page that did it.
+    if (roster.enrolment(enrolmentId)?.person_id !== actor_id) own.set(enrolmentId, id)
+  }
+  for (const entry of entries) {
+    concerns(entry.enrolment_id, entry)
+    if (OWN_KINDS.includes(entry.kind)) concerns((JSON.parse(entry.detail) as { by?: number }).by, entry)
+  }
+  return own
 }

@@ -1,34 +1,45 @@
-import { createChannel, type Session } from 'better-sse'
+import { createEventBuffer, type Session } from 'better-sse'
 import { LIVE_EVENTS } from '../../contract/live.ts'
 import { type ChangeSources, type Changes, changesSince } from './changes.ts'
 
-/** Changes are gathered this long (milliseconds) and told in one message. */
-const GATHER_MS = 150
+/** Changes are gathered this long (milliseconds) and told in one message: four a second for each reader at most. */
+const GATHER_MS = 250
+/** Readers are asked to spread their fetches over this long (milliseconds) for each of them, up to a limit. */
+const SPREAD_EACH_MS = 3
+const SPREAD_MOST_MS = 5_000
+/** Bytes that may wait to be read by one reader. Somebody slower is cut off, and goes on from where they were. */
+const MOST_UNREAD = 256 * 1024
 
-/** The members of one sheet who listen: students get counts, tutors and instructors also who. */
-interface Channels {
-  students: ReturnType<typeof createChannel>
-  staff: ReturnType<typeof createChannel>
+/** Somebody who listens to a sheet: students get counts, tutors and instructors also who. */
+export interface Listener {
+  session: Session
+  as: 'student' | 'staff'
+  enrolmentId: number
+  /** Bytes sent that the reader has not taken yet. */
+  unread: () => number
+  /** Ends the connection. */
+  end: () => void
 }
 
-interface Audience extends Channels {
+interface Audience {
+  listeners: Set<Listener>
   /** Ledger position up to which everybody has been told. */
   told: number
   timer: NodeJS.Timeout | null
 }
+
+type Message = [event: string, data: unknown]
 
 export type Hub = ReturnType<typeof createHub>
 
 /** Tells open pages what changed on their sheet. The ledger is what is told, so a reader can go on from any position. */
 export function createHub(sources: ChangeSources) {
   const audiences = new Map<number, Audience>()
-  const ends = new Set<() => void>()
 
   const audienceOf = (sheetId: number): Audience => {
     const known = audiences.get(sheetId)
     if (known) return known
-    const told = sources.ledger.newest(sheetId)
-    const audience: Audience = { students: createChannel(), staff: createChannel(), told, timer: null }
+    const audience = { listeners: new Set<Listener>(), told: sources.ledger.newest(sheetId), timer: null }
     audiences.set(sheetId, audience)
     return audience
   }
@@ -38,11 +49,7 @@ export function createHub(sources: ChangeSources) {
     const changes = changesSince(sheetId, audience.told, sources)
     if (!changes) return
     audience.told = changes.position
-    const eventId = String(changes.position)
-    for (const as of ['students', 'staff'] as const) {
-      const [event, data] = messageFor(as, changes)
-      audience[as].broadcast(data, event, { eventId })
-    }
+    broadcast(audience, changes, changes.position)
   }
 
   return {
@@ -57,37 +64,75 @@ export function createHub(sources: ChangeSources) {
       for (const id of sheetIds) {
         const audience = audiences.get(id)
         if (!audience) continue
-        for (const channel of [audience.students, audience.staff]) {
-          channel.broadcast({}, LIVE_EVENTS.refresh, { eventId: String(audience.told) })
-        }
+        const nothing = { counts: { groups: [] }, seats: { changes: [] }, own: new Map<number, number>() }
+        const all = { ...nothing, position: audience.told, staffRefresh: true, refresh: true }
+        broadcast(audience, all, audience.told)
       }
     },
-    /**
-     * Lets a reader listen from a position on: what happened after it is sent at once.
-     * @param end ends the reader's connection, for a shutdown
-     */
-    listen(sheetId: number, session: Session, as: keyof Channels, since: number, end: () => void): void {
+    /** Lets a reader listen from a position on: what happened after it is sent at once. */
+    listen(sheetId: number, listener: Listener, since: number): void {
       const audience = audienceOf(sheetId)
       const missed = changesSince(sheetId, since, sources)
       if (missed) {
-        const [event, data] = messageFor(as, missed)
-        session.push(data, event, String(missed.position))
+        for (const [event, data] of messagesFor(listener, missed, 0)) {
+          listener.session.push(data, event, String(missed.position))
+        }
       }
-      audience[as].register(session)
-      ends.add(end)
-      session.once('disconnected', () => ends.delete(end))
+      audience.listeners.add(listener)
+      listener.session.once('disconnected', () => {
+        audience.listeners.delete(listener)
+        if (audience.listeners.size > 0) return
+        if (audience.timer) clearTimeout(audience.timer)
+        audiences.delete(sheetId)
+      })
     },
+    /** Readers of all sheets. */
+    listening: () => [...audiences.values()].reduce((sum, { listeners }) => sum + listeners.size, 0),
     /** Ends all streams, for a shutdown. */
     close(): void {
-      for (const { timer } of audiences.values()) if (timer) clearTimeout(timer)
-      for (const end of ends) end()
+      for (const { timer, listeners } of audiences.values()) {
+        if (timer) clearTimeout(timer)
+        for (const { end } of listeners) end()
+      }
       audiences.clear()
-      ends.clear()
     },
   }
 }
 
-function messageFor(as: keyof Channels, changes: Changes): [event: string, data: unknown] {
-  if (changes.refresh || (as === 'staff' && changes.lines)) return [LIVE_EVENTS.refresh, {}]
-  return as === 'students' ? [LIVE_EVENTS.counts, changes.counts] : [LIVE_EVENTS.seats, changes.seats]
+/** Sends everybody what concerns them. A message is written once and sent to all who get it. */
+function broadcast({ listeners }: Audience, changes: Changes, position: number): void {
+  const within = Math.min(SPREAD_MOST_MS, listeners.size * SPREAD_EACH_MS)
+  const written = new Map<string, ReturnType<typeof createEventBuffer>>()
+  for (const listener of listeners) {
+    if (listener.unread() > MOST_UNREAD) {
+      listener.end()
+      continue
+    }
+    const own = changes.own.get(listener.enrolmentId)
+    const key = `${listener.as} ${own ?? ''}`
+    let buffer = written.get(key)
+    if (!buffer) {
+      buffer = createEventBuffer()
+      for (const [event, data] of messagesFor(listener, changes, within)) {
+        buffer.push(data, event, String(position))
+      }
+      written.set(key, buffer)
+    }
+    if (buffer.read() !== '') void listener.session.batch(buffer)
+  }
+}
+
+function messagesFor({ as, enrolmentId }: Listener, changes: Changes, within: number): Message[] {
+  if (as === 'staff') {
+    // Staff are few: they need not spread their fetches.
+    return changes.staffRefresh
+      ? [[LIVE_EVENTS.refresh, { within: 0 }]]
+      : [[LIVE_EVENTS.seats, changes.seats]]
+  }
+  if (changes.refresh) return [[LIVE_EVENTS.refresh, { within }]]
+  const position = changes.own.get(enrolmentId)
+  return [
+    ...(changes.counts.groups.length > 0 ? [[LIVE_EVENTS.counts, changes.counts] satisfies Message] : []),
+    ...(position === undefined ? [] : [[LIVE_EVENTS.own, { position }] satisfies Message]),
+  ]
 }

@@ -14,6 +14,7 @@ import type { LedgerKind } from '../ledger/store.ts'
 import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Claims } from '../seats/claims.ts'
+import { refusalFacts } from '../seats/refusalFacts.ts'
 import { studentSheet } from '../seats/studentViews.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
@@ -58,6 +59,7 @@ export function bindRequests(
       at,
       actorId,
       kind,
+      enrolmentId: request.enrolment_id,
       detail: { person: roster.enrolment(request.enrolment_id)?.code, state },
     })
 
@@ -125,10 +127,10 @@ export function bindRequests(
         granted: true,
       })
       if (!outcome.granted) {
-        const view = studentSheet(sheet, course, enrolment, now, stores)
+        const facts = refusalFacts(sheet, course, enrolment, stores)
         throw new ProblemError(
           outcome.reason,
-          `${enrolment.name} could not be moved: ${refusalWords(outcome.reason, view)}`,
+          `${enrolment.name} could not be moved: ${refusalWords(outcome.reason, facts)}`,
         )
       }
     }

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino'
 import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
+import { NO_LIMIT } from '../../core/limit.ts'
 import type { Clock } from '../clock.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
@@ -9,7 +10,7 @@ import type { RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import { factsOf } from './facts.ts'
 import { type SeatedFromLine, serveLines } from './lines.ts'
-import type { SeatStore } from './store.ts'
+import { type SeatKeepers, sitDown, standUp } from './sitDown.ts'
 
 /** A claim as it waits for its turn. Groups are named by their codes. */
 export interface Claim {
@@ -22,8 +23,11 @@ export interface Claim {
   granted?: true
 }
 
-/** Granted, or refused with the reason. Only ever given after the commit. */
-export type ClaimOutcome = { granted: true } | { granted: false; reason: ClaimRefusal }
+/**
+ * Granted, or refused with the reason. Only ever given after the commit. `byLine` when the claim freed a seat and a
+ * line then seated the asker.
+ */
+export type ClaimOutcome = { granted: true; byLine?: true } | { granted: false; reason: ClaimRefusal }
 
 interface Waiting {
   claim: Claim
@@ -34,20 +38,23 @@ interface Waiting {
 /** Claims decided in one transaction; the rest wait for the next. */
 const BATCH = 256
 
+/** Claims that may wait for their turn; more are sent away at once, to come again, instead of making all wait. */
+const MOST_WAITING = 4_096
+
 export type Claims = ReturnType<typeof createClaims>
 
-export interface ClaimParts {
+export interface ClaimParts extends SeatKeepers {
   db: Db
   clock: Clock
   log: Logger
-  sheets: SheetStore
-  seats: SeatStore
   roster: RosterStore
   ledger: LedgerStore
   /** Called with each sheet on which something was written, after the commit. */
   touched: (sheetId: number) => void
   /** Called with those whom a waiting line seated, after the commit. */
   seatedFromLine: (seated: readonly SeatedFromLine[]) => void
+  /** Claims that may wait for their turn at once. */
+  mostWaiting?: number
 }
 
 /**
@@ -56,6 +63,7 @@ export interface ClaimParts {
  * and each of them hears so.
  */
 export function createClaims(parts: ClaimParts) {
+  const { mostWaiting = MOST_WAITING } = parts
   const queue: Waiting[] = []
   let planned = false
 
@@ -108,9 +116,14 @@ export function createClaims(parts: ClaimParts) {
     /**
      * Puts a claim in the queue.
      * @returns the outcome, once it is on disk
-     * @throws ProblemError `key-used-otherwise` when the key answered a different claim before
+     * @throws ProblemError `key-used-otherwise` when the key answered a different claim before, `too-busy` when too
+     *   many wait already
      */
     submit(claim: Claim): Promise<ClaimOutcome> {
+      if (queue.length >= mostWaiting) {
+        const words = 'Very many ask at this moment. Nothing was changed; it is tried again in a few seconds.'
+        return Promise.reject(new ProblemError('too-busy', words))
+      }
       return new Promise((resolve, reject) => {
         queue.push({ claim, resolve, reject })
         plan()
@@ -131,7 +144,10 @@ function settle(claim: Claim, seated: SeatedFromLine[], parts: ClaimParts): Clai
   }
   const now = parts.clock()
   const outcome = decideAndWrite(claim, now, parts)
-  if (outcome.granted) seated.push(...serveLines(claim.sheetId, now, parts))
+  if (outcome.granted) {
+    seated.push(...serveLines(claim.sheetId, now, parts))
+    if (seated.some(({ enrolmentId }) => enrolmentId === claim.enrolmentId)) outcome.byLine = true
+  }
   const refusal = outcome.granted ? null : outcome.reason
   seats.keepAnswer(claim.enrolmentId, claim.sheetId, claim.key, asked, refusal, now)
   return outcome
@@ -146,8 +162,8 @@ function decideAndWrite(claim: Claim, now: Instant, parts: ClaimParts): ClaimOut
   const left = 'from' in claim.ask ? groupOn(sheet, claim.ask.from, sheets) : null
   const ask = withIds(claim.ask, left?.id ?? NOBODYS, target?.id ?? NOBODYS)
   const verdict = decideClaim(ask, factsOf(sheet, enrolment, target, now, parts, claim.granted === true))
-  if (verdict.granted) write(claim, ask, now, left?.seats ?? 0, parts)
-  return verdict
+  if (verdict.granted) write(claim, ask, now, left?.seats ?? NO_LIMIT, parts)
+  return { ...verdict }
 }
 
 /** The key of a code that names no group of the sheet: nobody sits or waits there. */
@@ -186,7 +202,7 @@ function write(
   limitLeft: number,
   parts: ClaimParts,
 ): void {
-  const { seats, sheets, ledger } = parts
+  const { seats, ledger } = parts
   const { sheetId, enrolmentId } = claim
   const entry = { sheetId, at: now, actorId: claim.actorId, kind: KINDS[ask.kind], enrolmentId }
   if (ask.kind === 'wait') {
@@ -199,14 +215,8 @@ function write(
     ledger.note({ ...entry, detail: { group: ask.from } })
     return
   }
-  if (ask.kind !== 'take') {
-    seats.giveUp(ask.from, enrolmentId)
-    seats.settleExtras(ask.from, limitLeft)
-  }
-  if (ask.kind !== 'give-up') {
-    seats.take(sheetId, ask.to, enrolmentId, now)
-    sheets.takeUpHeld(ask.to, enrolmentId)
-  }
+  if (ask.kind !== 'take') standUp(ask.from, enrolmentId, limitLeft, parts)
+  if (ask.kind !== 'give-up') sitDown(sheetId, ask.to, enrolmentId, now, parts)
   ledger.note({
     ...entry,
     ...('from' in ask && { fromGroupId: ask.from }),

@@ -1,5 +1,7 @@
 import type { Instant } from '../../core/instant.ts'
+import { NO_LIMIT } from '../../core/limit.ts'
 import type { Stores } from '../stores.ts'
+import { sitDown, standUp } from './sitDown.ts'
 import type { Seat } from './store.ts'
 
 /** Takes all seats of these enrolments, on sheets that are not archived, and says so in the ledgers. Gives what was taken. */
@@ -8,16 +10,16 @@ export function freeSeatsOf(
   enrolmentIds: readonly number[],
   actorId: number,
   now: Instant,
-  { sheets, seats, ledger }: Stores,
+  stores: Stores,
 ): Seat[] {
+  const { sheets, seats, ledger } = stores
   const freed: Seat[] = []
   for (const sheet of sheets.ofCourse(courseId)) {
     if (sheet.archived_at !== null) continue
     const limits = new Map(sheets.groups(sheet.id).map((group) => [group.id, group.seats]))
     for (const enrolmentId of enrolmentIds) {
       for (const seat of seats.heldBy(sheet.id, enrolmentId)) {
-        seats.giveUp(seat.group_id, enrolmentId)
-        seats.settleExtras(seat.group_id, limits.get(seat.group_id) ?? 0)
+        standUp(seat.group_id, enrolmentId, limits.get(seat.group_id) ?? NO_LIMIT, stores)
         const detail = { because: 'roster' }
         ledger.note({
           sheetId: sheet.id,
@@ -36,12 +38,8 @@ export function freeSeatsOf(
 }
 
 /** Gives seats back that were freed, where they are still there to be had. Gives the number that could not be. */
-export function giveSeatsBack(
-  freed: readonly Seat[],
-  actorId: number,
-  now: Instant,
-  { sheets, seats, ledger }: Stores,
-): number {
+export function giveSeatsBack(freed: readonly Seat[], actorId: number, now: Instant, stores: Stores): number {
+  const { sheets, seats, ledger } = stores
   let lost = 0
   for (const { sheet_id, group_id, enrolment_id } of freed) {
     const sheet = sheets.byId(sheet_id)
@@ -52,7 +50,7 @@ export function giveSeatsBack(
       lost += 1
       continue
     }
-    seats.take(sheet_id, group_id, enrolment_id, now)
+    sitDown(sheet_id, group_id, enrolment_id, now, stores)
     const detail = { because: 'roster-undone' }
     ledger.note({
       sheetId: sheet_id,

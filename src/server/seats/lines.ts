@@ -1,11 +1,13 @@
 import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
+import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
 import type { LedgerStore } from '../ledger/store.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import type { Stores } from '../stores.ts'
 import { type FactSources, factsOf } from './facts.ts'
+import { type SeatKeepers, sitDown, standUp } from './sitDown.ts'
 import type { LinePlace } from './store.ts'
 
 /** Somebody whom a line seated. */
@@ -15,7 +17,7 @@ export interface SeatedFromLine {
   groupId: number
 }
 
-export interface LineParts extends FactSources {
+export interface LineParts extends FactSources, SeatKeepers {
   ledger: LedgerStore
 }
 
@@ -40,8 +42,11 @@ export function serveLines(sheetId: number, now: Instant, parts: LineParts): Sea
   const groups = new Map(parts.sheets.groups(sheetId).map((group) => [group.id, group]))
   for (let again = true; again; ) {
     again = false
+    const free = freeIn(sheetId, groups, parts)
     for (const place of parts.seats.lines(sheetId)) {
       const group = groups.get(place.group_id)
+      // Most lines stand still: nobody in them is looked at while their group is full.
+      if (group && !free(group, place.enrolment_id)) continue
       const outcome = group ? serve(sheet, group, place, now, parts) : 'gone'
       if (outcome === 'gone') parts.seats.leaveLine(place.group_id, place.enrolment_id)
       if (outcome !== 'seated') continue
@@ -52,6 +57,16 @@ export function serveLines(sheetId: number, now: Instant, parts: LineParts): Sea
     }
   }
   return seated
+}
+
+/** Says whether a group has a free seat, one kept for this student included. */
+function freeIn(sheetId: number, groups: ReadonlyMap<number, Group>, { seats, sheets }: LineParts) {
+  const counts = seats.counts(sheetId)
+  const kept = sheets.heldOnSheet(sheetId)
+  return ({ id }: Group, enrolmentId: number): boolean => {
+    const others = kept.filter((held) => held.group_id === id && held.enrolment_id !== enrolmentId)
+    return seatsLeft(groups.get(id)?.seats ?? NO_LIMIT, counts.get(id) ?? 0, others.length) > 0
+  }
 }
 
 function serve(
@@ -73,13 +88,11 @@ function serve(
   const verdict = decideClaim(ask, { ...facts, target })
   if (!verdict.granted) return FOR_GOOD.includes(verdict.reason) ? 'gone' : 'waits'
   if (from !== undefined) {
-    seats.giveUp(from, enrolment.id)
-    seats.settleExtras(from, sheets.groups(sheet.id).find(({ id }) => id === from)?.seats ?? 0)
+    const limit = sheets.groups(sheet.id).find(({ id }) => id === from)?.seats ?? NO_LIMIT
+    standUp(from, enrolment.id, limit, parts)
   }
-  seats.take(sheet.id, group.id, enrolment.id, now)
-  sheets.takeUpHeld(group.id, enrolment.id)
-  // With one seat each the other lines are left; with several the student goes on waiting for more.
-  if (sheet.seats_each === 1) seats.leaveLines(sheet.id, enrolment.id)
+  sitDown(sheet.id, group.id, enrolment.id, now, parts)
+  if (sheet.other_lines === 'leave') seats.leaveLines(sheet.id, enrolment.id)
   else seats.leaveLine(group.id, enrolment.id)
   ledger.note({
     sheetId: sheet.id,

@@ -10,7 +10,8 @@ import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
 import type { Claims } from './claims.ts'
-import { studentHome, studentSheet } from './studentViews.ts'
+import { refusalFacts } from './refusalFacts.ts'
+import { claimAnswer, studentHome, studentSheet } from './studentViews.ts'
 import { runView } from './views.ts'
 
 /** Taking seats, and the views of who sits where. */
@@ -29,8 +30,11 @@ export function bindSeats(serve: Serve, stores: Stores, claims: Claims): void {
       key: body.key,
       ask: ask as ClaimAsk<string>,
     })
-    const view = studentSheet(stores.sheets.byId(sheet.id) ?? sheet, course, enrolment, now, stores)
-    if (!outcome.granted) throw new ProblemError(outcome.reason, refusalWords(outcome.reason, view))
-    return view
+    if (!outcome.granted) {
+      const facts = refusalFacts(sheet, course, enrolment, stores)
+      throw new ProblemError(outcome.reason, refusalWords(outcome.reason, facts))
+    }
+    const asked = [body.from, body.to].filter((code) => code !== undefined)
+    return claimAnswer(sheet, enrolment, asked, outcome.byLine === true, now, stores)
   })
 }

@@ -1,5 +1,6 @@
 import type { ClaimRefusal } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
+import { pastLimit } from '../../core/limit.ts'
 import type { Db } from '../db/open.ts'
 
 export interface Seat {
@@ -92,7 +93,7 @@ export function createSeatStore(db: Db) {
     giveUp: (groupId: number, enrolmentId: number) => giveUp.run(groupId, enrolmentId),
     /** Makes the newest seats past a limit extra seats, and all others ordinary ones. */
     settleExtras(groupId: number, limit: number): void {
-      const past = Math.max(0, (takenIn.get(groupId) ?? 0) - limit)
+      const past = pastLimit(limit, takenIn.get(groupId) ?? 0)
       setExtras.run(groupId, past, groupId)
     },
     answerTo: (enrolmentId: number, key: string) => answerTo.get(enrolmentId, key),

@@ -1,10 +1,18 @@
 import type { OwnRequest } from '../../contract/requests.ts'
-import type { StudentGroup, StudentHome, StudentSheet, StudentStub } from '../../contract/seats.ts'
+import type {
+  ClaimAnswer,
+  OwnSeat,
+  StudentGroup,
+  StudentHome,
+  StudentSheet,
+  StudentStub,
+} from '../../contract/seats.ts'
 import type { Instant } from '../../core/instant.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { namesShown } from '../../core/rules.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
+import { receivedInvitations, seatsToOffer, sentInvitations } from '../invitations/views.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
@@ -12,7 +20,8 @@ import { sheetHead } from '../sheets/views.ts'
 import { visibleToStudents, windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import { convenerIn, membersOf } from './members.ts'
-import type { Seat } from './store.ts'
+import { offeredTo } from './offered.ts'
+import type { LinePlace, Seat } from './store.ts'
 
 /** The student who reads: an enrolment, or somebody invented for a rehearsal. */
 export type Reader = Pick<Enrolment, 'id' | 'section_id'>
@@ -28,7 +37,7 @@ export function studentSheet(
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.seats.heldBy(sheet.id, reader.id)
   const shown = shownTo(reader, sheet, groups, held)
-  const look = lookOf(sheet, reader, held, now, stores)
+  const look = lookOf(sheet, reader, held, now, wholeSheet(sheet, stores), stores)
   const section = stores.roster.sections(course.id).find(({ id }) => id === reader.section_id)
   return {
     ...sheetHead(sheet, course, now, stores),
@@ -40,60 +49,146 @@ export function studentSheet(
       .flatMap((topic) =>
         shown.filter(({ topic_id }) => topic_id === topic.id).map((group) => look(group, topic)),
       ),
-    seats: held.flatMap(({ group_id, taken_at }) => {
-      const group = groups.find(({ id }) => id === group_id)
-      if (!group) return []
-      const convener = convenerIn(sheet, group, stores) === reader.id
-      return [{ group: group.code, at: taken_at, link: group.link, convener }]
-    }),
+    ...ownSeats(sheet, reader, held, now, stores),
     request: ownRequest(sheet, reader, stores),
   }
+}
+
+/** What a granted claim changed for its student: own seats, and the groups that it touched. */
+export function claimAnswer(
+  sheet: Sheet,
+  reader: Reader,
+  asked: readonly string[],
+  byLine: boolean,
+  now: Instant,
+  stores: Stores,
+): ClaimAnswer {
+  const { seats, sheets, ledger } = stores
+  const held = seats.heldBy(sheet.id, reader.id)
+  const look = lookOf(sheet, reader, held, now, singleGroups(stores), stores)
+  const touched = asked.flatMap((code) => sheets.group(code) ?? [])
+  // With names shown once seated, the first seat and the last shows or hides the names of every group.
+  const namesTurn = sheet.names === 'seated' && (held.length === 0 || asked.length === 1)
+  return {
+    now,
+    rev: ledger.newest(sheet.id),
+    ...ownSeats(sheet, reader, held, now, stores),
+    groups: touched.flatMap((group) => {
+      const topic = sheets.topicById(group.topic_id)
+      return topic ? [look(group, topic)] : []
+    }),
+    more: byLine || namesTurn,
+  }
+}
+
+/** A student's own seats, and the invitations that go with having them or not. */
+function ownSeats(
+  sheet: Sheet,
+  reader: Reader,
+  held: readonly Seat[],
+  now: Instant,
+  stores: Stores,
+): Pick<StudentSheet, 'seats' | 'received' | 'sent'> {
+  const state = sheetState(windowOf(sheet), now)
+  const sent: StudentSheet['sent'] = []
+  const seats = held.flatMap(({ group_id, taken_at }): OwnSeat[] => {
+    const group = stores.sheets.groupById(group_id)
+    if (!group) return []
+    const convener = convenerIn(sheet, group, stores) === reader.id
+    const invites = convener && sheet.invitations === 'convener' && state === 'open'
+    if (invites) sent.push(...sentInvitations(group, reader.id, stores))
+    const mates = namesShown(sheet.names, { state, seated: true, inGroup: true })
+      ? activeMates(group.id, reader, stores).map(({ name, email }) => ({ name, email }))
+      : null
+    const toOffer = invites ? seatsToOffer(group, stores) : 0
+    return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer }]
+  })
+  const received =
+    held.length === 0 && sheet.invitations === 'convener' ? receivedInvitations(sheet, reader.id, stores) : []
+  return { seats, received, sent }
+}
+
+/** Active members of a group besides the reader. */
+function activeMates(groupId: number, reader: Reader, stores: Stores): Enrolment[] {
+  return membersOf(groupId, stores).filter(({ id, status }) => id !== reader.id && status === 'active')
 }
 
 /** Groups that a student is offered or sits in. */
 function shownTo(reader: Reader, sheet: Sheet, groups: readonly Group[], held: readonly Seat[]): Group[] {
   const own = new Set(held.map(({ group_id }) => group_id))
-  const fits = ({ section_id }: Group) =>
-    sheet.offers === 'course' || section_id === null || section_id === reader.section_id
-  return groups.filter((group) => own.has(group.id) || (group.offered === 1 && fits(group)))
+  return groups.filter((group) => own.has(group.id) || offeredTo(reader, sheet, group))
+}
+
+/** Where the figures of a group come from: read for the whole sheet at once, or for single groups. */
+interface Figures {
+  taken: (groupId: number) => number
+  kept: (groupId: number) => readonly { enrolment_id: number | null }[]
+  line: (groupId: number) => readonly LinePlace[]
+}
+
+function wholeSheet(sheet: Sheet, { seats, sheets }: Stores): Figures {
+  const counts = seats.counts(sheet.id)
+  const kept = byGroup(sheets.heldOnSheet(sheet.id))
+  const lines = byGroup(sheet.full_groups === 'line' ? seats.lines(sheet.id) : [])
+  return {
+    taken: (id) => counts.get(id) ?? 0,
+    kept: (id) => kept.get(id) ?? [],
+    line: (id) => lines.get(id) ?? [],
+  }
+}
+
+function byGroup<Row extends { group_id: number }>(rows: readonly Row[]): Map<number, Row[]> {
+  const groups = new Map<number, Row[]>()
+  for (const row of rows) {
+    const group = groups.get(row.group_id)
+    if (group) group.push(row)
+    else groups.set(row.group_id, [row])
+  }
+  return groups
+}
+
+function singleGroups({ seats, sheets }: Stores): Figures {
+  return { taken: seats.takenIn, kept: sheets.heldIn, line: seats.lineOf }
 }
 
 /** How a group looks to a reader; names only where the rules show them. */
-function lookOf(sheet: Sheet, reader: Reader, held: readonly Seat[], now: Instant, stores: Stores) {
+function lookOf(
+  sheet: Sheet,
+  reader: Reader,
+  held: readonly Seat[],
+  now: Instant,
+  figures: Figures,
+  stores: Stores,
+) {
   const state = sheetState(windowOf(sheet), now)
-  const counts = stores.seats.counts(sheet.id)
   const own = new Set(held.map(({ group_id }) => group_id))
-  const kept = stores.sheets.heldOnSheet(sheet.id)
-  const lines = sheet.full_groups === 'line' ? stores.seats.lines(sheet.id) : []
-  const sections = new Map(stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name]))
+  const sections =
+    sheet.offers === 'course'
+      ? new Map(stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name]))
+      : null
   return (group: Group, topic: { title: string; brief: string }): StudentGroup => {
     const inGroup = own.has(group.id)
     const readable = namesShown(sheet.names, { state, seated: held.length > 0, inGroup })
-    const line = lines.filter(({ group_id }) => group_id === group.id)
+    const line = figures.line(group.id)
     const yourPlace = line.findIndex(({ enrolment_id }) => enrolment_id === reader.id) + 1
-    const keptHere = kept.filter(({ group_id }) => group_id === group.id)
-    const heldForYou = keptHere.some(({ enrolment_id }) => enrolment_id === reader.id)
-    const names = readable
-      ? membersOf(group.id, stores)
-          .filter(({ id, status }) => id !== reader.id && status === 'active')
-          .map(({ name }) => name)
-      : null
+    const kept = figures.kept(group.id)
+    const heldForYou = kept.some(({ enrolment_id }) => enrolment_id === reader.id)
     const convener = readable ? convenerIn(sheet, group, stores) : null
     return {
       code: group.code,
       title: topic.title,
       brief: topic.brief,
-      section: sheet.offers === 'course' ? (sections.get(group.section_id ?? 0) ?? null) : null,
+      section: sections?.get(group.section_id ?? 0) ?? null,
       place: group.place,
       startsAt: group.starts_at,
       endsAt: group.ends_at,
       seats: group.seats,
-      taken: counts.get(group.id) ?? 0,
-      held: keptHere.length - (heldForYou ? 1 : 0),
+      taken: figures.taken(group.id),
+      held: kept.length - (heldForYou ? 1 : 0),
       heldForYou,
       waiting: line.length,
       yourPlace: yourPlace === 0 ? null : yourPlace,
-      names,
+      names: readable ? activeMates(group.id, reader, stores).map(({ name }) => name) : null,
       convener:
         convener === null || convener === reader.id
           ? null
@@ -143,13 +238,15 @@ function studentStub(
   if (state === 'draft' || !visibleToStudents(sheet, now)) return []
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.seats.heldBy(sheet.id, enrolment.id)
-  const look = lookOf(sheet, enrolment, held, now, stores)
+  const look = lookOf(sheet, enrolment, held, now, wholeSheet(sheet, stores), stores)
   const topics = new Map(stores.sheets.topics(sheet.id).map((topic) => [topic.id, topic]))
   const looks = shownTo(enrolment, sheet, groups, held).flatMap((group) => {
     const topic = topics.get(group.topic_id)
     return topic ? [{ id: group.id, look: look(group, topic) }] : []
   })
+  const links = new Map(groups.map(({ code, link }) => [code, link]))
   const own = held.flatMap(({ group_id }) => looks.find(({ id }) => id === group_id)?.look ?? [])
+  const titleOf = (group: string) => looks.find(({ look }) => look.code === group)?.look.title ?? ''
   const section = stores.roster.sections(course.id).find(({ id }) => id === enrolment.section_id)
   return [
     {
@@ -165,7 +262,9 @@ function studentStub(
       changing: sheet.changing,
       groups: looks.length,
       groupsWithRoom: looks.filter(({ look }) => seatsLeft(look.seats, look.taken, look.held) > 0).length,
-      seats: own.map(({ title, place, startsAt, endsAt, seats, taken, names }) => ({
+      seats: own.map(({ code, title, place, startsAt, endsAt, seats, taken, names }) => ({
+        code,
+        link: links.get(code) ?? '',
         title,
         place,
         startsAt,
@@ -173,6 +272,10 @@ function studentStub(
         seats,
         taken,
         names,
+      })),
+      invitations: ownSeats(sheet, enrolment, held, now, stores).received.map(({ group, from }) => ({
+        title: titleOf(group),
+        from,
       })),
     },
   ]

@@ -24,7 +24,9 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     names: changes.names ?? sheet.names,
     offers: changes.offers ?? sheet.offers,
     full_groups: changes.fullGroups ?? sheet.full_groups,
+    other_lines: changes.otherLines ?? sheet.other_lines,
     convener: changes.convener ?? sheet.convener,
+    invitations: changes.invitations ?? sheet.invitations,
     visible_before:
       changes.visibleBefore === undefined ? sheet.visible_before : changes.visibleBefore ? 1 : 0,
     opens_at: instantOf(edit, 'opensAt', changes.opensAt, sheet.opens_at, changes.whichOpens),

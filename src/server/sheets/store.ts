@@ -1,5 +1,14 @@
 import type { Instant } from '../../core/instant.ts'
-import type { Changing, ConvenerRule, FullGroups, HouseRules, NamesShown, Offers } from '../../core/rules.ts'
+import type {
+  Changing,
+  ConvenerRule,
+  FullGroups,
+  HouseRules,
+  InvitationRule,
+  NamesShown,
+  Offers,
+  OtherLines,
+} from '../../core/rules.ts'
 import { newCode, newLinkCode, newLotNumber } from '../codes.ts'
 import type { Db } from '../db/open.ts'
 import { createTopicStore } from './topicStore.ts'
@@ -20,7 +29,9 @@ export interface Sheet {
   names: NamesShown
   offers: Offers
   full_groups: FullGroups
+  other_lines: OtherLines
   convener: ConvenerRule
+  invitations: InvitationRule
   lot_number: number
   visible_before: 0 | 1
   opens_at: Instant | null
@@ -43,7 +54,9 @@ export type SheetFields = Pick<
   | 'names'
   | 'offers'
   | 'full_groups'
+  | 'other_lines'
   | 'convener'
+  | 'invitations'
   | 'visible_before'
   | 'opens_at'
   | 'closes_at'
@@ -52,7 +65,7 @@ export type SheetFields = Pick<
 export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
-  offers, full_groups, convener, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
+  offers, full_groups, other_lines, convener, invitations, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
 export function createSheetStore(db: Db) {
@@ -69,7 +82,8 @@ export function createSheetStore(db: Db) {
   )
   const change = db.prepare(
     `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
-       seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, convener = @convener,
+       seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
+       convener = @convener, invitations = @invitations,
        visible_before = @visible_before, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const publish = db.prepare<[Instant, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
@@ -113,6 +127,15 @@ export function createSheetStore(db: Db) {
 
 /** A sheet's house rules in the core's words. */
 export function rulesOf(sheet: Sheet): HouseRules {
-  const { seats_each, changing, names, offers, full_groups, convener } = sheet
-  return { seatsEach: seats_each, changing, names, offers, fullGroups: full_groups, convener }
+  const { seats_each, changing, names, offers, full_groups, other_lines, convener, invitations } = sheet
+  return {
+    seatsEach: seats_each,
+    changing,
+    names,
+    offers,
+    fullGroups: full_groups,
+    otherLines: other_lines,
+    convener,
+    invitations,
+  }
 }

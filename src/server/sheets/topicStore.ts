@@ -94,6 +94,8 @@ export function createTopicStore(db: Db) {
     `${GROUP} WHERE l.sheet_id = ? AND l.removed_at IS NULL ORDER BY g.id`,
   )
   const groupByCode = db.prepare<[string], Group>(`${GROUP} WHERE g.code = ?`)
+  const groupById = db.prepare<[number], Group>(`${GROUP} WHERE g.id = ?`)
+  const topicById = db.prepare<[number], Topic>(`${TOPIC} WHERE id = ?`)
   const addGroup = db.prepare<[string, number, number | null]>(
     'INSERT INTO sheet_group (code, topic_id, section_id) VALUES (?, ?, ?)',
   )
@@ -156,6 +158,8 @@ export function createTopicStore(db: Db) {
     /** The sheet's groups with what holds for them, those of removed topics left out. */
     groups: (sheetId: number) => groupsOf.all(sheetId),
     group: (code: string) => groupByCode.get(code),
+    groupById: (id: number) => groupById.get(id),
+    topicById: (id: number) => topicById.get(id),
     changeGroup(id: number, exception: GroupException): void {
       changeGroup.run({ ...exception, id })
     },

@@ -4,7 +4,11 @@ import { noteServerTime } from './clock.ts'
 
 /** A "no" from the server, or no answer at all. */
 export class Fault extends Error {
-  constructor(readonly problem: Problem) {
+  constructor(
+    readonly problem: Problem,
+    /** Milliseconds after which the server would like to be asked again, where it said so. */
+    readonly retryAfter = 0,
+  ) {
     super(problem.detail)
   }
   get code(): ProblemCode | 'no-connection' {
@@ -15,6 +19,9 @@ export class Fault extends Error {
     return this.problem.errors?.find((error) => error.path === path)?.message
   }
 }
+
+/** Milliseconds after which an answer counts as lost. */
+const PATIENCE = 20_000
 
 const NO_CONNECTION: Problem = {
   type: 'about:blank',
@@ -27,7 +34,7 @@ const NO_CONNECTION: Problem = {
 /**
  * Calls a route of the contract.
  * @returns what the route answers
- * @throws Fault when the server says no or cannot be reached
+ * @throws Fault when the server says no, or cannot be reached or does not answer in time
  */
 export async function call<Path extends string, Who extends Access, Body, Answer>(
   route: Route<Path, Who, Body, Answer>,
@@ -39,6 +46,7 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   try {
     response = await fetch(fill(route.path, params), {
       method: route.method,
+      signal: AbortSignal.timeout(PATIENCE),
       ...(body !== undefined && {
         body: JSON.stringify(body),
         headers: { 'Content-Type': 'application/json' },
@@ -48,7 +56,10 @@ export async function call<Path extends string, Who extends Access, Body, Answer
     throw new Fault(NO_CONNECTION)
   }
   const answer: unknown = await response.json().catch(() => null)
-  if (!response.ok) throw new Fault(isProblem(answer) ? answer : unreadable(response.status))
+  if (!response.ok) {
+    const after = Number(response.headers.get('Retry-After')) * 1_000
+    throw new Fault(isProblem(answer) ? answer : unreadable(response.status), after || 0)
+  }
   noteServerTime(answer, sent)
   return answer as Answer
 }

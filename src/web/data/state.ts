@@ -1,7 +1,9 @@
+import { useEffect, useState } from 'react'
 import type { SheetHead } from '../../contract/sheets.ts'
 import { msOf } from '../../core/instant.ts'
 import { type SheetState, sayLength, sheetState } from '../../core/window.ts'
 import { sayInstant } from '../../core/zone.ts'
+import { serverNow } from './clock.ts'
 
 type Windowed = Pick<SheetHead, 'state' | 'opensAt' | 'closesAt'>
 
@@ -26,4 +28,16 @@ export function stateWords(sheet: Windowed, zone: string, now: string): string {
     case 'archived':
       return 'put away'
   }
+}
+
+/** A sheet's state by the server's clock; the page is drawn anew only when it turns. */
+export function useSheetState(sheet: Windowed): SheetState {
+  const [state, setState] = useState(() => stateAt(sheet, serverNow()))
+  useEffect(() => {
+    const look = () => setState(stateAt(sheet, serverNow()))
+    look()
+    const timer = setInterval(look, 500)
+    return () => clearInterval(timer)
+  }, [sheet])
+  return state
 }

@@ -10,6 +10,7 @@ export function Ask({
   yes,
   no = 'Leave it',
   busy = false,
+  ready = true,
   onYes,
   onNo,
 }: {
@@ -19,6 +20,8 @@ export function Ask({
   yes: string
   no?: string
   busy?: boolean
+  /** False while something has to be chosen first. */
+  ready?: boolean
   onYes: () => void
   onNo: () => void
 }) {
@@ -35,7 +38,7 @@ export function Ask({
             <AlertDialog.Cancel asChild>
               <Button size="touch">{no}</Button>
             </AlertDialog.Cancel>
-            <Button size="touch" look="main" busy={busy} onClick={onYes}>
+            <Button size="touch" look="main" busy={busy} disabled={!ready} onClick={onYes}>
               {yes}
             </Button>
           </div>

@@ -1,7 +1,7 @@
 import { NO_LIMIT } from '../../core/limit.ts'
 
 /** One seat as it is drawn. Each kind has a shape of its own besides its colour. */
-export type PipKind = 'taken' | 'free' | 'held' | 'own' | 'past' | 'needs'
+export type PipKind = 'taken' | 'free' | 'held' | 'own' | 'past' | 'needs' | 'asked'
 
 const SHAPES: Record<PipKind, string> = {
   taken: 'bg-seat border-seat',
@@ -10,6 +10,7 @@ const SHAPES: Record<PipKind, string> = {
   own: 'bg-seat border-seat after:absolute after:inset-x-[28%] after:bottom-[18%] after:h-[28%] after:rounded-full after:bg-surface',
   past: 'bg-sun border-sun ml-1',
   needs: 'bg-ember border-ember',
+  asked: 'border-dashed border-seat bg-seat-soft',
 }
 
 const SIZES = {
@@ -28,15 +29,18 @@ export function Pip({ kind, size = 'small' }: { kind: PipKind; size?: keyof type
   )
 }
 
-/** The pips of a group: taken ones first, then free ones, then those kept; those past the limit set off at the end. */
-export function pipsOf(taken: number, seats: number, held: number, own: boolean): PipKind[] {
+/**
+ * The pips of a group: taken ones first, then free ones, then those kept; those past the limit set off at the end.
+ * @param asked whether the reader asks for the first free one just now
+ */
+export function pipsOf(taken: number, seats: number, held: number, own: boolean, asked = false): PipKind[] {
   const limit = seats === NO_LIMIT ? taken : seats
   const within = Math.min(taken, limit)
   const free = Math.max(0, limit - taken)
   const kept = Math.min(held, free)
   return [
     ...Array.from({ length: within }, (_, i): PipKind => (own && i === within - 1 ? 'own' : 'taken')),
-    ...Array.from({ length: free - kept }, (): PipKind => 'free'),
+    ...Array.from({ length: free - kept }, (_, i): PipKind => (asked && i === 0 ? 'asked' : 'free')),
     ...Array.from({ length: kept }, (): PipKind => 'held'),
     ...Array.from({ length: Math.max(0, taken - limit) }, (): PipKind => 'past'),
   ]
@@ -51,12 +55,14 @@ export function PipRow({
   seats,
   held = 0,
   own = false,
+  asked = false,
   size = 'small',
 }: {
   taken: number
   seats: number
   held?: number
   own?: boolean
+  asked?: boolean
   size?: keyof typeof SIZES
 }) {
   if (Math.max(taken, seats) > MOST_PIPS) {
@@ -72,7 +78,7 @@ export function PipRow({
   }
   return (
     <span className={`inline-flex ${size === 'tiny' ? 'gap-px' : 'gap-[0.1875rem]'}`}>
-      {pipsOf(taken, seats, held, own).map((kind, i) => (
+      {pipsOf(taken, seats, held, own, asked).map((kind, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a pip is its place in the row
         <Pip key={i} kind={kind} size={size} />
       ))}

@@ -17,7 +17,7 @@ export function SeatBar({
   if (own.length === 0) {
     if (state !== 'open') return null
     return (
-      <aside aria-label="Your seat" className="sticky bottom-0 z-10 border-t border-ember bg-ember-soft">
+      <aside aria-label="Your seat" className="border-t border-ember bg-ember-soft">
         <p className="mx-auto flex min-h-14 max-w-2xl items-center px-4 font-semibold text-ember">
           You have no group yet. Take a seat above.
         </p>
@@ -26,7 +26,7 @@ export function SeatBar({
   }
   const mayLeave = rules.changing === 'by-asking' || (rules.changing === 'until-close' && state === 'open')
   return (
-    <aside aria-label="Your seat" className="sticky bottom-0 z-10 bg-seat text-on-seat sm:rounded-t-card">
+    <aside aria-label="Your seat" className="bg-seat text-on-seat sm:rounded-t-card">
       <ul className="mx-auto flex max-w-2xl flex-col gap-2 px-4 py-3">
         {own.map((group, i) => (
           <li key={group.code} className="flex items-center justify-between gap-3">

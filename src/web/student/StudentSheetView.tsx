@@ -1,39 +1,41 @@
-import { useEffect, useRef, useState } from 'react'
-import { toast } from 'sonner'
-import type { StudentGroup, StudentSheet } from '../../contract/seats.ts'
-import type { ClaimAsk } from '../../core/claim.ts'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import type { StudentGroup } from '../../contract/seats.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { matches } from '../../core/names.ts'
-import { useNow } from '../data/clock.ts'
-import { stateAt, stateWords } from '../data/state.ts'
+import { useSheetState } from '../data/state.ts'
 import { Ask } from '../kit/Ask.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
-import { StateWord } from '../kit/StateWord.tsx'
 import { AskForChange, RequestNote } from './AskForChange.tsx'
-import { offerOf } from './choices.ts'
+import { Choices } from './Choices.tsx'
+import { ConnectionNote, KeptNote } from './Connection.tsx'
+import { useOffers } from './choices.ts'
+import { LostRace } from './LostRace.tsx'
+import { OwnSeat } from './OwnSeat.tsx'
+import { Received } from './Received.tsx'
 import { SeatBar } from './SeatBar.tsx'
+import { RulesInWords, SheetTop } from './SheetTop.tsx'
 import type { SheetSource } from './source.ts'
-import { Choices, TopicStub } from './TopicStub.tsx'
+import { TopicStub } from './TopicStub.tsx'
+import { useClaiming } from './useClaiming.ts'
+import { Which } from './Which.tsx'
 
-/** What stands before a decision that needs one more word. */
-type Pending =
-  | { kind: 'give-up'; group: StudentGroup }
-  | { kind: 'which'; to: StudentGroup; from: string[] }
-  | { kind: 'ask'; to: StudentGroup | null; from: string[] }
+/** Above this number of topics their briefs are folded away at first. */
+const MANY_TOPICS = 20
+
+const hasRoom = ({ seats, taken, held }: StudentGroup) => seatsLeft(seats, taken, held) > 0
 
 /** A sheet as a student chooses from it, from whatever source. */
 export function StudentSheetView({ source }: { source: SheetSource }) {
-  const { view, underway, reconnecting } = source
-  const now = useNow()
-  const [pending, setPending] = useState<Pending | null>(null)
+  const { view, underway, invitations } = source
+  const state = useSheetState(view)
+  const offers = useOffers(view, state)
+  const claiming = useClaiming(source, state)
+  const { pending, setPending, lost, setLost, said, setSaid, titleOf, claim, press } = claiming
   const [roomOnly, setRoomOnly] = useState(false)
   const [typed, setTyped] = useState<string | null>(null)
-  const [said, setSaid] = useState('')
-  useSeatedFromLine(view, setSaid)
+  const [folded, setFolded] = useState(view.groups.length > MANY_TOPICS)
 
-  const state = stateAt(view, now)
   const own = view.seats.flatMap(({ group }) => view.groups.find(({ code }) => code === group) ?? [])
-  const hasRoom = ({ seats, taken, held }: StudentGroup) => seatsLeft(seats, taken, held) > 0
   const withRoom = view.groups.filter(hasRoom)
   const found = (roomOnly ? withRoom : view.groups).filter(({ title, brief, place, section }) =>
     matches(typed ?? '', title, brief, place, section),
@@ -44,77 +46,40 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   )
   const place = (group: StudentGroup) => (own.includes(group) ? 0 : fullAtFirst.has(group.code) ? 2 : 1)
   const shown = found.toSorted((a, b) => place(a) - place(b))
-  const titleOf = (code: string) => view.groups.find((group) => group.code === code)?.title ?? ''
-
-  const claim = async (ask: ClaimAsk<string>, undo?: ClaimAsk<string>) => {
-    setPending(null)
-    const fault = await source.send(ask)
-    if (fault) {
-      toast.error(fault.message, { duration: 8_000 })
-      setSaid(fault.message)
-      return
-    }
-    const words = sayDone(ask, titleOf)
-    setSaid(words)
-    const mayUndo = undo && (view.rules.changing === 'until-close' || ask.kind === 'wait')
-    toast.success(words, {
-      duration: 7_000,
-      ...(mayUndo && { action: { label: 'Undo', onClick: () => void claim(undo) } }),
-    })
-  }
-  const move = (from: string, to: string) =>
-    void claim({ kind: 'move', from, to }, { kind: 'move', from: to, to: from })
-  const press = (group: StudentGroup) => {
-    const offer = offerOf(view, state, group)
-    if (offer.kind === 'take')
-      void claim({ kind: 'take', to: group.code }, { kind: 'give-up', from: group.code })
-    if (offer.kind === 'wait')
-      void claim({ kind: 'wait', to: group.code }, { kind: 'leave-line', from: group.code })
-    if (offer.kind === 'in-line') void claim({ kind: 'leave-line', from: group.code })
-    if (offer.kind === 'ask') setPending({ kind: 'ask', to: group, from: offer.from })
-    if (offer.kind === 'move' && offer.from.length > 1)
-      setPending({ kind: 'which', to: group, from: offer.from })
-    if (offer.kind === 'move' && offer.from.length === 1) move(offer.from[0] ?? '', group.code)
-  }
-  const leave = (group: StudentGroup) =>
-    setPending(
-      view.rules.changing === 'by-asking'
-        ? { kind: 'ask', to: null, from: [group.code] }
-        : { kind: 'give-up', group },
-    )
+  const newestPress = useRef(press)
+  useEffect(() => {
+    newestPress.current = press
+  })
+  const onPress = useCallback((group: StudentGroup) => newestPress.current(group), [])
   const lastSeat = own.length === 1 ? own[0] : undefined
+
+  /** What stands below the seats of a group: what goes with one's own, or that it was just lost. */
+  const below = (group: StudentGroup) => {
+    const seat = view.seats.find((one) => one.group === group.code)
+    if (seat) return <OwnSeat group={group} seat={seat} view={view} state={state} invitations={invitations} />
+    if (lost?.group !== group.code) return undefined
+    return (
+      <LostRace
+        lost={lost}
+        view={view}
+        state={state}
+        busy={underway !== null}
+        onPress={onPress}
+        onClose={() => setLost(null)}
+      />
+    )
+  }
 
   return (
     <>
       <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4 pb-28">
-        <div className="flex flex-col gap-2">
-          <p className="text-soft">
-            {view.course.title}
-            {view.section && ` · ${view.section}`}
-          </p>
-          <h1 className="text-[1.75rem]">{view.title}</h1>
-          <p className="flex flex-wrap items-center gap-x-2 gap-y-1">
-            <StateWord state={state} /> <span>{stateWords(view, view.course.zone, now)}</span>
-          </p>
-          {reconnecting && (
-            <output className="text-sm text-sun-ink">
-              The connection is lost. Seats shown here may have changed; trying again…
-            </output>
-          )}
-        </div>
-        {view.instructions && <Markdown text={view.instructions} />}
-        <p className="text-sm text-soft">{RULE_WORDS[view.rules.changing](view)}</p>
-        {view.contact && (
-          <p className="text-sm text-soft">
-            Questions?{' '}
-            <a
-              className="font-semibold text-seat underline underline-offset-2"
-              href={`mailto:${view.contact}?subject=${encodeURIComponent(view.title)}`}
-            >
-              {view.contact}
-            </a>
-          </p>
+        <SheetTop view={view} />
+        <ConnectionNote reconnecting={source.reconnecting} />
+        {state === 'open' && (
+          <Received view={view} titleOf={titleOf} invitations={invitations} say={setSaid} />
         )}
+        {view.instructions && <Markdown text={view.instructions} />}
+        <RulesInWords view={view} />
         <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
         <Choices
           all={view.groups.length}
@@ -123,6 +88,8 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           onRoomOnly={setRoomOnly}
           typed={typed}
           onTyped={setTyped}
+          folded={view.groups.some(({ brief }) => brief !== '') ? folded : null}
+          onFolded={setFolded}
         />
         {state === 'open' &&
           lastSeat &&
@@ -135,17 +102,21 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           )}
         <ul className="flex flex-col gap-3">
           {shown.map((group) => (
-            <li key={group.code}>
+            // What is out of sight costs no layout: a list of 120 stays quick on a slow phone.
+            <li key={group.code} className="[contain-intrinsic-size:auto_9rem] [content-visibility:auto]">
               <TopicStub
                 group={group}
-                own={view.seats.find((seat) => seat.group === group.code) ?? null}
+                own={own.includes(group)}
                 zone={view.course.zone}
-                offer={offerOf(view, state, group)}
+                offer={offers.get(group.code) ?? NO_OFFER}
+                folded={folded}
                 busy={underway?.group === group.code}
-                again={underway?.again ?? false}
+                again={underway?.group === group.code && underway.again}
                 anyBusy={underway !== null}
-                onPress={() => press(group)}
-              />
+                onPress={onPress}
+              >
+                {below(group)}
+              </TopicStub>
             </li>
           ))}
         </ul>
@@ -162,7 +133,10 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
       <div aria-live="polite" className="sr-only">
         {said}
       </div>
-      <SeatBar own={own} state={state} rules={view.rules} onGiveUp={leave} />
+      <div className="sticky bottom-0 z-10">
+        <KeptNote underway={underway} titleOf={titleOf} onStop={source.stop} />
+        <SeatBar own={own} state={state} rules={view.rules} onGiveUp={claiming.leave} />
+      </div>
       {pending?.kind === 'give-up' && (
         <Ask
           open
@@ -188,7 +162,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           pending={pending}
           titleOf={titleOf}
           onNo={() => setPending(null)}
-          onYes={(from) => move(from, pending.to.code)}
+          onYes={(from) => claiming.move(from, pending.to.code)}
         />
       )}
       {pending?.kind === 'ask' && (
@@ -199,7 +173,10 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           onClose={() => setPending(null)}
           onSend={async (from, reason) => {
             const fault = await source.ask(from, pending.to?.code ?? null, reason)
-            if (!fault) setPending(null)
+            if (!fault) {
+              setPending(null)
+              setSaid('Your request is sent.')
+            }
             return fault
           }}
         />
@@ -208,84 +185,4 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   )
 }
 
-/** Says so when a waiting line has seated the student while the page was open. */
-function useSeatedFromLine(view: StudentSheet, say: (words: string) => void): void {
-  const before = useRef(view)
-  useEffect(() => {
-    const waited = new Set(
-      before.current.groups.filter(({ yourPlace }) => yourPlace !== null).map(({ code }) => code),
-    )
-    const won = view.groups.find(
-      ({ code }) => waited.has(code) && view.seats.some(({ group }) => group === code),
-    )
-    before.current = view
-    if (!won) return
-    const words = `A seat came free and it was your turn: you sit at ${won.title}.`
-    say(words)
-    toast.success(words, { duration: 12_000 })
-  }, [view, say])
-}
-
-const RULE_WORDS: Record<StudentSheet['rules']['changing'], (view: StudentSheet) => string> = {
-  'until-close': ({ rules }) =>
-    rules.seatsEach === 1
-      ? 'You take one seat, and can move until the window closes.'
-      : `You take up to ${rules.seatsEach} seats, and can move until the window closes.`,
-  'by-asking': () => 'Once taken, a seat changes only by asking: you say why, your instructor decides.',
-  never: () => 'Choose with care: once taken, a seat does not change.',
-}
-
-function Which({
-  pending,
-  titleOf,
-  onYes,
-  onNo,
-}: {
-  pending: Extract<Pending, { kind: 'which' }>
-  titleOf: (code: string) => string
-  onYes: (from: string) => void
-  onNo: () => void
-}) {
-  const [from, setFrom] = useState(pending.from[0] ?? '')
-  return (
-    <Ask
-      open
-      title={`Move to ${pending.to.title}`}
-      yes="Move here"
-      no="Stay"
-      onNo={onNo}
-      onYes={() => onYes(from)}
-    >
-      <fieldset className="flex flex-col gap-1">
-        <legend className="mb-1">Which seat do you leave?</legend>
-        {pending.from.map((code) => (
-          <label key={code} className="flex min-h-11 items-center gap-2 text-ink">
-            <input
-              type="radio"
-              name="from"
-              checked={from === code}
-              onChange={() => setFrom(code)}
-              className="size-4 accent-seat"
-            />
-            {titleOf(code)}
-          </label>
-        ))}
-      </fieldset>
-    </Ask>
-  )
-}
-
-function sayDone(ask: ClaimAsk<string>, titleOf: (code: string) => string): string {
-  switch (ask.kind) {
-    case 'take':
-      return `You sit at ${titleOf(ask.to)}.`
-    case 'move':
-      return `You moved from ${titleOf(ask.from)} to ${titleOf(ask.to)}.`
-    case 'give-up':
-      return `You gave up your seat at ${titleOf(ask.from)}.`
-    case 'wait':
-      return `You wait in line for ${titleOf(ask.to)}. When a seat comes free and it is your turn, you sit there by itself.`
-    case 'leave-line':
-      return `You no longer wait for ${titleOf(ask.from)}.`
-  }
-}
+const NO_OFFER = { kind: 'none', because: null } as const

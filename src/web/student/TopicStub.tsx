@@ -1,45 +1,47 @@
 import { CalendarDays, MapPin } from 'lucide-react'
-import type { OwnSeat, StudentGroup } from '../../contract/seats.ts'
+import { memo, type ReactNode, useState } from 'react'
+import type { StudentGroup } from '../../contract/seats.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
 import { saySlot } from '../../core/zone.ts'
 import { Button } from '../kit/Button.tsx'
-import { BOX } from '../kit/Field.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
 import { PipRow } from '../kit/Pip.tsx'
 import type { Offer } from './choices.ts'
 
-/** One topic: what it is, and past the tear-off edge its seats and the one button. */
-export function TopicStub({
+/**
+ * One topic: what it is, and past the tear-off edge its seats and the one button. Drawn anew only when something of
+ * it changed, so that a list of 120 stays quick.
+ */
+export const TopicStub = memo(function TopicStub({
   group,
   own,
   zone,
   offer,
+  folded,
   busy,
   again,
   anyBusy,
   onPress,
+  children,
 }: {
   group: StudentGroup
-  /** The student's seat here, if there is one. */
-  own: OwnSeat | null
+  /** Whether the student sits here. */
+  own: boolean
   zone: string
   offer: Offer
+  /** Whether the brief is folded away until it is asked for. */
+  folded: boolean
   busy: boolean
   again: boolean
   anyBusy: boolean
-  onPress: () => void
+  onPress: (group: StudentGroup) => void
+  /** What stands below the seats. */
+  children?: ReactNode
 }) {
   const { title, brief, section, place, startsAt, endsAt, seats, taken, held } = group
   const full = seatsLeft(seats, taken, held) === 0
+  const wantsSeat = busy && (offer.kind === 'take' || offer.kind === 'move')
   const waiting = again ? 'Trying again…' : 'One moment…'
-  const label = {
-    take: 'Take a seat',
-    move: 'Move here',
-    ask: 'Ask to move',
-    wait: 'Wait in line',
-    'in-line': 'Leave the line',
-    none: '',
-  }[offer.kind]
   return (
     <article
       aria-label={section ? `${title}, ${section}` : title}
@@ -47,7 +49,7 @@ export function TopicStub({
     >
       <div className="px-4 py-3">
         <div className="flex items-start justify-between gap-3">
-          <h2 className={`text-lg ${full && !own ? 'text-soft' : ''}`}>
+          <h2 className={`min-w-0 text-lg wrap-anywhere ${full && !own ? 'text-soft' : ''}`}>
             {title}
             {section && (
               <span className="font-sans text-[0.9375rem] font-normal text-soft"> · {section}</span>
@@ -59,25 +61,22 @@ export function TopicStub({
             </span>
           )}
         </div>
-        {brief && (
-          <div className="text-soft">
-            <Markdown text={brief} inline />
-          </div>
-        )}
+        {brief && <Brief key={String(folded)} text={brief} folded={folded} title={title} />}
         {startsAt && (
           <p className="figures mt-1 flex items-center gap-1.5 text-sm">
-            <CalendarDays size={15} aria-hidden="true" /> {saySlot(startsAt, endsAt, zone)}
+            <CalendarDays size={15} aria-hidden="true" className="shrink-0" />{' '}
+            {saySlot(startsAt, endsAt, zone)}
           </p>
         )}
         {place && (
           <p className="mt-0.5 flex items-center gap-1.5 text-sm text-faint">
-            <MapPin size={15} aria-hidden="true" /> {place}
+            <MapPin size={15} aria-hidden="true" className="shrink-0" /> {place}
           </p>
         )}
       </div>
       <div className="flex min-h-[3.75rem] flex-wrap items-center justify-between gap-x-3 gap-y-2 border-t tear px-4 py-2">
-        <span className="flex items-center gap-2.5">
-          <PipRow taken={taken} seats={seats} held={held} own={own !== null} size="large" />
+        <span className="flex flex-wrap items-center gap-2.5">
+          <PipRow taken={taken} seats={seats} held={held} own={own} asked={wantsSeat} size="large" />
           <span className="figures text-soft">{roomWords(group)}</span>
         </span>
         {offer.kind !== 'none' && (
@@ -86,17 +85,57 @@ export function TopicStub({
             look={offer.kind === 'take' ? 'main' : 'plain'}
             disabled={anyBusy}
             busy={busy}
-            onClick={onPress}
+            onClick={() => onPress(group)}
           >
-            {busy ? waiting : label}
+            {busy ? waiting : LABELS[offer.kind]}
           </Button>
         )}
         {offer.kind === 'none' && offer.because === 'time-clash' && (
           <span className="text-sm text-sun-ink">at the same time as a seat of yours</span>
         )}
-        <Names group={group} own={own} />
+        {!own && group.names && group.names.length > 0 && (
+          <p className="w-full text-soft">
+            <strong className="text-ink">{group.names.join(', ')}</strong>
+          </p>
+        )}
+        {!own && group.convener && (
+          <p className="w-full text-sm text-soft">{group.convener} answers for this group.</p>
+        )}
+        {children}
       </div>
     </article>
+  )
+})
+
+const LABELS: Record<Exclude<Offer['kind'], 'none'>, string> = {
+  take: 'Take a seat',
+  move: 'Move here',
+  ask: 'Ask to move',
+  wait: 'Wait in line',
+  'in-line': 'Leave the line',
+}
+
+function Brief({ text, folded, title }: { text: string; folded: boolean; title: string }) {
+  const [shown, setShown] = useState(!folded)
+  return (
+    <>
+      {folded && (
+        <button
+          type="button"
+          aria-expanded={shown}
+          className="-ml-1 min-h-11 rounded-field px-1 text-sm font-semibold text-seat underline underline-offset-2"
+          onClick={() => setShown(!shown)}
+        >
+          {shown ? 'Fold the brief' : 'What it is about'}
+          <span className="sr-only">: {title}</span>
+        </button>
+      )}
+      {shown && (
+        <div className="text-soft">
+          <Markdown text={text} inline />
+        </div>
+      )}
+    </>
   )
 }
 
@@ -113,99 +152,4 @@ function roomWords({ seats, taken, held, heldForYou, waiting, yourPlace }: Stude
   const yours = yourPlace === null ? '' : `, you are ${ordinal(yourPlace)}`
   if (left === 0) return `${held > 0 && taken < seats ? 'Full, the rest is kept' : 'Full'}${line}${yours}`
   return `${left === 1 ? '1 seat left' : `${left} seats left`}${kept}${line}${yours}`
-}
-
-function Names({ group, own }: { group: StudentGroup; own: OwnSeat | null }) {
-  const { names, convener } = group
-  if (!own && (names === null || names.length === 0)) return null
-  return (
-    <div className="flex w-full flex-col gap-0.5 text-soft">
-      {names && names.length > 0 && (
-        <p>
-          {own ? 'With you: ' : ''}
-          <strong className="text-ink">{names.join(', ')}</strong>
-        </p>
-      )}
-      {own && names?.length === 0 && (
-        <p>{group.taken <= 1 ? 'You are the first here.' : 'Nobody else sits here.'}</p>
-      )}
-      {own && names === null && group.taken > 1 && <p>{group.taken - 1} more sit here.</p>}
-      {(own?.convener || convener) && (
-        <p className="text-sm">
-          {own?.convener ? 'You answer for this group.' : `${convener} answers for this group.`}
-        </p>
-      )}
-      {own?.link && (
-        <p>
-          <a
-            href={own.link}
-            target="_blank"
-            rel="noreferrer"
-            className="font-semibold text-seat underline underline-offset-2"
-          >
-            Meet online
-          </a>
-        </p>
-      )}
-    </div>
-  )
-}
-
-/** What of the list is shown: all topics, those with room, or those that fit a word. */
-export function Choices({
-  all,
-  withRoom,
-  roomOnly,
-  onRoomOnly,
-  typed,
-  onTyped,
-}: {
-  all: number
-  withRoom: number
-  roomOnly: boolean
-  onRoomOnly: (value: boolean) => void
-  typed: string | null
-  onTyped: (value: string | null) => void
-}) {
-  const choice = (pressed: boolean) =>
-    `min-h-11 rounded-field border px-3.5 font-semibold ${pressed ? 'border-seat-soft bg-seat-soft text-seat' : 'border-line-strong bg-surface'}`
-  return (
-    <fieldset className="flex flex-wrap gap-2">
-      <legend className="sr-only">Which topics are shown</legend>
-      <button
-        type="button"
-        aria-pressed={!roomOnly}
-        className={choice(!roomOnly)}
-        onClick={() => onRoomOnly(false)}
-      >
-        All {all}
-      </button>
-      <button
-        type="button"
-        aria-pressed={roomOnly}
-        className={choice(roomOnly)}
-        onClick={() => onRoomOnly(true)}
-      >
-        With seats {withRoom}
-      </button>
-      {typed === null ? (
-        <button type="button" className={choice(false)} onClick={() => onTyped('')}>
-          Search
-        </button>
-      ) : (
-        <input
-          type="search"
-          aria-label="Search the topics"
-          placeholder="A word of title or brief"
-          className={`${BOX} min-h-11 max-w-56`}
-          value={typed}
-          // biome-ignore lint/a11y/noAutofocus: it appears because its button was pressed
-          autoFocus
-          onChange={(event) => onTyped(event.target.value)}
-          onKeyDown={(event) => event.key === 'Escape' && onTyped(null)}
-          onBlur={() => typed === '' && onTyped(null)}
-        />
-      )}
-    </fieldset>
-  )
 }

@@ -23,7 +23,7 @@ const group = (code: string, over: Partial<StudentGroup> = {}): StudentGroup => 
   convener: null,
   ...over,
 })
-const seat = (code: string) => ({ group: code, at: '', link: '', convener: false })
+const seat = (code: string) => ({ group: code, at: '', link: '', convener: false, mates: null, toOffer: 0 })
 const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
   code: 'sheet',
   link: '/s/x',
@@ -42,6 +42,8 @@ const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
   groups: [],
   seats: [],
   request: null,
+  received: [],
+  sent: [],
   ...over,
 })
 const offer = (view: StudentSheet, code: string) =>

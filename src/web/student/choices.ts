@@ -1,3 +1,4 @@
+import { useMemo, useRef } from 'react'
 import type { StudentGroup, StudentSheet } from '../../contract/seats.ts'
 import { type ClaimAsk, type ClaimFacts, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
 import { seatsLeft } from '../../core/limit.ts'
@@ -77,4 +78,21 @@ export function offerOf(view: StudentSheet, state: SheetState, group: StudentGro
     return { kind: 'ask', from: view.seats.map((seat) => seat.group) }
   }
   return { kind: 'none', because: refusal }
+}
+
+/** The offers of all groups of a sheet by code; one that says the same as before is the same object. */
+export function useOffers(view: StudentSheet, state: SheetState): ReadonlyMap<string, Offer> {
+  const before = useRef<ReadonlyMap<string, Offer>>(new Map())
+  const offers = useMemo(() => {
+    const now = new Map(
+      view.groups.map((group) => {
+        const offer = offerOf(view, state, group)
+        const known = before.current.get(group.code)
+        return [group.code, known && JSON.stringify(known) === JSON.stringify(offer) ? known : offer] as const
+      }),
+    )
+    before.current = now
+    return now
+  }, [view, state])
+  return offers
 }

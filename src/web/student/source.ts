@@ -8,9 +8,19 @@ export interface SheetSource {
   view: StudentSheet
   reconnecting: boolean
   underway: Underway | null
-  /** Sends a claim; on a yes the view is put in place. */
+  /** A claim that was left unanswered when the page was loaded anew, to be sent again. */
+  kept: ClaimAsk<string> | null
+  /** Sends a claim until it is answered; on a yes the view is put in place. */
   send: (ask: ClaimAsk<string>) => Promise<Fault | null>
+  /** Stops sending the claim that is under way. */
+  stop: () => void
   /** Asks the instructor for a change; null when the request is made. */
   ask: (from: string, to: string | null, reason: string) => Promise<Fault | null>
   withdraw: () => Promise<Fault | null>
+  /** What goes with invitations; a rehearsal has none. */
+  invitations: {
+    invite: (group: string, person: string) => Promise<Fault | null>
+    takeBack: (invitation: string) => Promise<Fault | null>
+    answer: (invitation: string, accepted: boolean) => Promise<Fault | null>
+  } | null
 }

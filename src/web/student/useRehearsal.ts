@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { PROBLEMS, type ProblemCode } from '../../contract/problems.ts'
-import { refusalWords } from '../../contract/refusals.ts'
+import { refusalFactsOf, refusalWords } from '../../contract/refusals.ts'
 import type { Rehearsal } from '../../contract/rehearsal.ts'
 import type { StudentSheet } from '../../contract/seats.ts'
 import { type ClaimAsk, decideClaim } from '../../core/claim.ts'
@@ -22,10 +22,13 @@ export function useRehearsal(start: Rehearsal): SheetSource {
     view,
     reconnecting: false,
     underway: null,
+    kept: null,
+    stop: () => undefined,
+    invitations: null,
     send: async (ask) => {
       const to = 'to' in ask ? view.groups.find(({ code }) => code === ask.to) : undefined
       const verdict = decideClaim(ask, factsFor(view, stateAt(view, serverNow()), to))
-      if (!verdict.granted) return fault(verdict.reason, refusalWords(verdict.reason, view))
+      if (!verdict.granted) return fault(verdict.reason, refusalWords(verdict.reason, refusalFactsOf(view)))
       setView(
         dressed(
           ask.kind === 'wait' || ask.kind === 'leave-line' ? lined(view, ask) : moved(view, ask),
@@ -75,7 +78,10 @@ function moved(view: StudentSheet, ask: ClaimAsk<string>): StudentSheet {
   const kept = view.seats.filter(({ group }) => group !== from)
   return {
     ...view,
-    seats: to === null ? kept : [...kept, { group: to, at: serverNow(), link: '', convener: false }],
+    seats:
+      to === null
+        ? kept
+        : [...kept, { group: to, at: serverNow(), link: '', convener: false, mates: null, toOffer: 0 }],
     groups: view.groups.map((group) => ({
       ...group,
       taken: group.taken + (group.code === to ? 1 : 0) - (group.code === from ? 1 : 0),

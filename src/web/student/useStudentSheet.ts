@@ -1,21 +1,22 @@
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { useSWRConfig } from 'swr'
-import { type CountsEvent, LIVE_EVENTS } from '../../contract/live.ts'
+import { answerInvitation, invite, withdrawInvitation } from '../../contract/invitations.ts'
+import { type CountsEvent, LIVE_EVENTS, type OwnEvent, type RefreshEvent } from '../../contract/live.ts'
 import { makeRequest, withdrawRequest } from '../../contract/requests.ts'
 import { type StudentSheet, studentHome, studentSheet } from '../../contract/seats.ts'
 import { keyOf, useAnswer } from '../data/answers.ts'
 import { call, Fault, faultOf } from '../data/call.ts'
 import { useLive } from '../data/live.ts'
+import { useSoon } from '../data/useSoon.ts'
+import { hear, hearAnswer, NOTHING_HEARD, withAnswer, withHeard } from './heard.ts'
 import type { SheetSource } from './source.ts'
-import { useClaim } from './useClaim.ts'
+import { STOPPED, useClaim } from './useClaim.ts'
 
-/** How full a group is, as the stream told it at a position of the ledger. */
-interface Heard {
-  taken: number
-  held: number
-  waiting: number
-  position: number
-}
+/** Milliseconds until names that changed are fetched: soon in one's own group, later and spread in others. */
+const OWN_NAMES = 300
+const OTHER_NAMES = 3_000
+/** Milliseconds in which the stream tells a page what the page itself has just done. */
+const JUST_CLAIMED = 1_500
 
 /**
  * A sheet as the signed-in student sees it: the view last fetched, and over it what the stream told since.
@@ -27,32 +28,45 @@ export function useStudentSheet(code: string): {
   refetch: () => void
 } {
   const { data, error, mutate } = useAnswer(studentSheet, { sheet: code }, { revalidateOnFocus: false })
-  const [heard, setHeard] = useState<ReadonlyMap<string, Heard>>(new Map())
-  const { underway, send } = useClaim(code)
+  const [heard, setHeard] = useState(NOTHING_HEARD)
+  const { underway, kept, send, stop } = useClaim(code)
   const { mutate: mutateOther } = useSWRConfig()
+  const fetchSoon = useSoon(() => void mutate())
+  /** Position up to which this page knows its own student's seats. */
+  const ownRev = useRef(0)
+  const claimedAt = useRef(0)
   const live = useLive(code, data?.rev ?? null, {
-    [LIVE_EVENTS.counts]: ({ groups }: CountsEvent, position) => {
-      setHeard(
-        (before) =>
-          new Map([...before, ...groups.map(({ code, ...told }) => [code, { ...told, position }] as const)]),
-      )
-      // Names of groups that changed are not told; where this student may read some, they are fetched.
-      // So is one's own place in a line, and a seat that a line gave.
-      const readable = new Set(
-        data?.groups
-          .filter(({ names, yourPlace }) => names !== null || yourPlace !== null)
-          .map(({ code }) => code),
-      )
-      if (groups.some(({ code }) => readable.has(code))) void mutate()
+    [LIVE_EVENTS.counts]: (told: CountsEvent, position) => {
+      setHeard((before) => hear(before, told, position))
+      const wait = namesChanged(data, told, Date.now() - claimedAt.current < JUST_CLAIMED)
+      if (wait !== null) fetchSoon(wait)
     },
-    [LIVE_EVENTS.refresh]: () => void mutate(),
+    [LIVE_EVENTS.own]: ({ position }: OwnEvent) => {
+      if (position > Math.max(ownRev.current, data?.rev ?? 0)) fetchSoon(0)
+    },
+    [LIVE_EVENTS.refresh]: ({ within }: RefreshEvent) => fetchSoon(Math.random() * within),
   })
   const view = useMemo(() => data && withHeard(data, heard), [data, heard])
+
+  const claim: SheetSource['send'] = async (ask) => {
+    const answer = await send(ask)
+    if (answer instanceof Fault) {
+      // Without an answer nobody knows how it went; the page asks as soon as it can.
+      if (answer === STOPPED || live === 'reconnecting') fetchSoon(0)
+      return answer
+    }
+    ownRev.current = answer.rev
+    claimedAt.current = Date.now()
+    setHeard((before) => hearAnswer(before, answer))
+    await mutate((known) => known && withAnswer(known, answer), { revalidate: answer.more })
+    void mutateOther(keyOf(studentHome, {}))
+    return null
+  }
   /** Puts a view in place that the server answered with; says what was wrong where it did not. */
-  const put = async (work: () => Promise<StudentSheet | Fault>): Promise<Fault | null> => {
+  const put = async (work: Promise<StudentSheet>): Promise<Fault | null> => {
     try {
-      const answer = await work()
-      if (answer instanceof Fault) return answer
+      const answer = await work
+      ownRev.current = answer.rev
       await mutate(answer, { revalidate: false })
       void mutateOther(keyOf(studentHome, {}))
       return null
@@ -60,16 +74,24 @@ export function useStudentSheet(code: string): {
       return faultOf(fault)
     }
   }
+  const sheet = { sheet: code }
   return {
     source: view
       ? {
           view,
           reconnecting: live === 'reconnecting',
           underway,
-          send: (ask) => put(() => send(ask)),
-          ask: (from, to, reason) => put(() => call(makeRequest, { sheet: code }, { from, to, reason })),
-          withdraw: () =>
-            put(() => call(withdrawRequest, { sheet: code, request: view.request?.code ?? '' })),
+          kept,
+          send: claim,
+          stop,
+          ask: (from, to, reason) => put(call(makeRequest, sheet, { from, to, reason })),
+          withdraw: () => put(call(withdrawRequest, { ...sheet, request: view.request?.code ?? '' })),
+          invitations: {
+            invite: (group, person) => put(call(invite, { ...sheet, group }, { person })),
+            takeBack: (invitation) => put(call(withdrawInvitation, { ...sheet, invitation })),
+            answer: (invitation, accepted) =>
+              put(call(answerInvitation, { ...sheet, invitation }, { accepted })),
+          },
         }
       : null,
     error,
@@ -77,16 +99,23 @@ export function useStudentSheet(code: string): {
   }
 }
 
-function withHeard(view: StudentSheet, heard: ReadonlyMap<string, Heard>): StudentSheet {
-  const groups = view.groups.map((group) => {
-    const told = heard.get(group.code)
-    if (!told || told.position <= view.rev) return group
-    return {
-      ...group,
-      taken: told.taken,
-      waiting: told.waiting,
-      held: Math.max(0, told.held - (group.heldForYou ? 1 : 0)),
-    }
+/**
+ * Names are not told by the stream; where this student may read some that changed, they are fetched, and so is one's
+ * own place in a line. Gives the milliseconds to wait, or null when there is nothing to fetch.
+ * @param justClaimed true while what is told may be what this page did: then only figures it does not know count
+ */
+function namesChanged(
+  view: StudentSheet | undefined,
+  { groups }: CountsEvent,
+  justClaimed: boolean,
+): number | null {
+  if (!view) return null
+  const told = new Map(groups.map((group) => [group.code, group]))
+  const changed = view.groups.filter((group) => {
+    const now = told.get(group.code)
+    return now && (!justClaimed || now.taken !== group.taken || now.waiting !== group.waiting)
   })
-  return { ...view, groups }
+  const own = new Set(view.seats.map(({ group }) => group))
+  if (changed.some(({ code, yourPlace }) => own.has(code) || yourPlace !== null)) return OWN_NAMES
+  return changed.some(({ names }) => names !== null) ? OTHER_NAMES * (0.5 + Math.random()) : null
 }

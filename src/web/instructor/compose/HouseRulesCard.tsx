@@ -37,7 +37,7 @@ export function HouseRulesCard({ view, change }: { view: ComposeView; change: Ch
           </p>
         </li>
         <Fixed rule="How seats are given" holds="as they come" notice="A seat is theirs at once." />
-        {RULES.map((words) => (
+        {RULES.filter(({ asked }) => asked?.(rules) ?? true).map((words) => (
           <RuleLine key={words.rule} words={words} view={view} change={change} />
         ))}
         <Fixed

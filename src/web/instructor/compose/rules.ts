@@ -6,6 +6,8 @@ type Chosen = Exclude<keyof HouseRules, 'seatsEach'>
 export interface RuleWords<Rule extends Chosen = Chosen> {
   rule: Rule
   label: string
+  /** Whether it makes a difference with the other rules as they stand; always, when left out. */
+  asked?: (rules: HouseRules) => boolean
   choices: { value: HouseRules[Rule]; label: string; notice: string }[]
 }
 
@@ -41,7 +43,8 @@ export const RULES: readonly RuleWords[] = [
       {
         value: 'mates',
         label: 'group mates only',
-        notice: 'They choose by topic: others see how many sit there, not who.',
+        notice:
+          'Others see how many sit there, not who. Group mates see each other’s names and mail addresses.',
       },
       {
         value: 'seated',
@@ -94,6 +97,23 @@ export const RULES: readonly RuleWords[] = [
     ],
   }),
   rule({
+    rule: 'otherLines',
+    label: 'Other lines, once a line seats them,',
+    asked: ({ fullGroups }) => fullGroups === 'line',
+    choices: [
+      {
+        value: 'leave',
+        label: 'are left',
+        notice: 'A seat won ends their waiting everywhere else.',
+      },
+      {
+        value: 'keep',
+        label: 'are kept',
+        notice: 'They go on waiting elsewhere; the next seat they win is a move, or one more.',
+      },
+    ],
+  }),
+  rule({
     rule: 'convener',
     label: 'Convener',
     choices: [
@@ -113,6 +133,20 @@ export const RULES: readonly RuleWords[] = [
         notice: 'Nobody, until you name one of the members on Run.',
       },
       { value: 'none', label: 'none', notice: 'Nobody answers for a group.' },
+    ],
+  }),
+  rule({
+    rule: 'invitations',
+    label: 'Invitations',
+    asked: ({ convener }) => convener !== 'none',
+    choices: [
+      { value: 'no', label: 'none', notice: 'Everybody finds a group by themselves.' },
+      {
+        value: 'convener',
+        label: 'by the convener',
+        notice:
+          'Conveners see who of their section has no group, and offer them a free seat; the invited accept or decline.',
+      },
     ],
   }),
 ]

@@ -1,0 +1,76 @@
+import { createHash, randomBytes } from 'node:crypto'
+import { DAY, type Instant, instantFromMs } from '../../src/core/instant.ts'
+import { openDb } from '../../src/server/db/open.ts'
+import type { Sheet } from '../../src/server/sheets/store.ts'
+import { createStores, type Stores } from '../../src/server/stores.ts'
+
+/** A student as the load knows one: a cookie to call with, and the enrolment to look up afterwards. */
+export interface BenchStudent {
+  cookie: string
+  enrolment: number
+}
+
+export interface BenchSheet {
+  id: number
+  code: string
+  groups: string[]
+}
+
+export interface BigCourse {
+  students: BenchStudent[]
+  sheets: BenchSheet[]
+}
+
+export interface BigCoursePlan {
+  students: number
+  /** One sheet for each entry. */
+  sheets: { groups: number; seats: number }[]
+}
+
+/** Fills a new database with one large course whose sheets are open, and signs every student in. */
+export function fillBigCourse(file: string, plan: BigCoursePlan): BigCourse {
+  const db = openDb(file)
+  const stores = createStores(db)
+  const now = instantFromMs(Date.now())
+  const filled = db.transaction(() => {
+    const course = stores.courses.add({ courseCode: 'BENCH 1', title: 'A large course', zone: 'UTC' }, now)
+    const students = Array.from({ length: plan.students }, (_, n) => addStudent(stores, course.id, n, now))
+    const sheets = plan.sheets.map((wanted, n) => addSheet(stores, course.id, `Sheet ${n + 1}`, wanted, now))
+    return { students, sheets }
+  })()
+  db.close()
+  return filled
+}
+
+function addStudent(stores: Stores, courseId: number, n: number, now: Instant): BenchStudent {
+  const person = stores.roster.ensurePerson(`student${n}@bench.example`, now)
+  const fields = { name: `Student ${n}`, role: 'student', section_id: null, status: 'active' } as const
+  stores.roster.enrol(courseId, person.id, fields, now)
+  const token = randomBytes(32).toString('base64url')
+  stores.access.addSession(createHash('sha256').update(token).digest('hex'), person.id, now)
+  const enrolment = stores.roster.enrolmentIn(courseId, person.id)
+  if (!enrolment) throw new Error('the student was not enrolled')
+  return { cookie: `haplon_session=${token}`, enrolment: enrolment.id }
+}
+
+function addSheet(
+  stores: Stores,
+  courseId: number,
+  title: string,
+  { groups, seats }: { groups: number; seats: number },
+  now: Instant,
+): BenchSheet {
+  const sheet = stores.sheets.add(courseId, { title, contact: '', seats, floor: 1 }, now)
+  const opened: Sheet = {
+    ...sheet,
+    opens_at: instantFromMs(Date.now() - DAY),
+    closes_at: instantFromMs(Date.now() + DAY),
+  }
+  stores.sheets.change(sheet.id, opened)
+  stores.sheets.publish(sheet.id, now)
+  const topic = { brief: 'Four weeks, one culture.', place: '', link: '', starts_at: null, ends_at: null }
+  for (let i = 0; i < groups; i++) {
+    stores.sheets.addTopic(sheet.id, { ...topic, title: `Topic ${i + 1}`, seats: null, floor: null }, [], now)
+  }
+  return { id: sheet.id, code: sheet.code, groups: stores.sheets.groups(sheet.id).map(({ code }) => code) }
+}

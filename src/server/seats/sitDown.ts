@@ -1,0 +1,34 @@
+import type { Instant } from '../../core/instant.ts'
+import type { InvitationStore } from '../invitations/store.ts'
+import type { SheetStore } from '../sheets/store.ts'
+import type { SeatStore } from './store.ts'
+
+export interface SeatKeepers {
+  seats: SeatStore
+  sheets: SheetStore
+  invitations: InvitationStore
+}
+
+/** Seats a student in a group: what was held for them there is used up, and invitations have found their end. */
+export function sitDown(
+  sheetId: number,
+  groupId: number,
+  enrolmentId: number,
+  now: Instant,
+  { seats, sheets, invitations }: SeatKeepers,
+): void {
+  seats.take(sheetId, groupId, enrolmentId, now)
+  sheets.takeUpHeld(groupId, enrolmentId)
+  invitations.endBySeat(sheetId, enrolmentId, groupId, now)
+}
+
+/** Takes a student's seat in a group back; those who sat past the limit may then sit within it. */
+export function standUp(
+  groupId: number,
+  enrolmentId: number,
+  limit: number,
+  { seats }: Pick<SeatKeepers, 'seats'>,
+): void {
+  seats.giveUp(groupId, enrolmentId)
+  seats.settleExtras(groupId, limit)
+}

@@ -1,0 +1,160 @@
+import { lazy, Suspense, useState } from 'react'
+import { toast } from 'sonner'
+import { seatCalendar } from '../../contract/calendar.ts'
+import { fill } from '../../contract/route.ts'
+import type { OwnSeat as Seat, StudentGroup, StudentSheet } from '../../contract/seats.ts'
+import type { SheetState } from '../../core/window.ts'
+import { Button } from '../kit/Button.tsx'
+import type { SheetSource } from './source.ts'
+
+const InviteAsk = lazy(async () => ({ default: (await import('./InviteAsk.tsx')).InviteAsk }))
+
+const LINK =
+  'inline-flex min-h-11 items-center rounded-field border border-line-strong bg-surface px-3.5 font-semibold hover:border-open'
+
+/** What goes with a seat of one's own: who else is there, how to reach them, where to meet, whom to invite. */
+export function OwnSeat({
+  group,
+  seat,
+  view,
+  state,
+  invitations,
+}: {
+  group: StudentGroup
+  seat: Seat
+  view: StudentSheet
+  state: SheetState
+  invitations: SheetSource['invitations']
+}) {
+  const { names, taken, convener } = group
+  const mates = seat.mates ?? []
+  return (
+    <div className="flex w-full flex-col gap-2 text-soft">
+      {names && names.length > 0 && (
+        <p>
+          With you: <strong className="text-ink">{names.join(', ')}</strong>
+        </p>
+      )}
+      {names?.length === 0 && <p>{taken <= 1 ? 'You are the first here.' : 'Nobody else sits here.'}</p>}
+      {names === null && taken > 1 && <p>{taken - 1} more sit here.</p>}
+      {(seat.convener || convener) && (
+        <p className="text-sm">
+          {seat.convener ? 'You answer for this group.' : `${convener} answers for this group.`}
+        </p>
+      )}
+      <div className="flex flex-wrap gap-2 empty:hidden">
+        {mates.length > 0 && (
+          <a className={LINK} href={mailToAll(mates, `${view.title}: ${group.title}`)}>
+            Mail to all
+          </a>
+        )}
+        {mates.length > 0 && <CopyAddresses mates={mates} />}
+        {group.startsAt && (
+          <a
+            className={LINK}
+            href={fill(seatCalendar.path, { sheet: view.code, group: group.code })}
+            download="seat.ics"
+          >
+            Calendar file
+          </a>
+        )}
+        {seat.link && (
+          <a className={LINK} href={seat.link} target="_blank" rel="noreferrer">
+            Meet online
+          </a>
+        )}
+      </div>
+      {seat.convener && state === 'open' && view.rules.invitations === 'convener' && invitations && (
+        <Inviting group={group} seat={seat} view={view} invitations={invitations} />
+      )}
+    </div>
+  )
+}
+
+/** A mail link to group mates (RFC 6068). */
+function mailToAll(mates: readonly { email: string }[], subject: string): string {
+  const to = mates.map(({ email }) => encodeURIComponent(email)).join(',')
+  return `mailto:${to}?subject=${encodeURIComponent(subject)}`
+}
+
+function CopyAddresses({ mates }: { mates: readonly { email: string }[] }) {
+  const copy = async () => {
+    try {
+      await navigator.clipboard.writeText(mates.map(({ email }) => email).join(', '))
+      toast.success('The addresses of your group mates are copied.')
+    } catch {
+      toast.error('The browser did not let the addresses be copied. Use “Mail to all” instead.')
+    }
+  }
+  return (
+    <Button size="touch" onClick={() => void copy()}>
+      Copy addresses
+    </Button>
+  )
+}
+
+function Inviting({
+  group,
+  seat,
+  view,
+  invitations,
+}: {
+  group: StudentGroup
+  seat: Seat
+  view: StudentSheet
+  invitations: NonNullable<SheetSource['invitations']>
+}) {
+  const [choosing, setChoosing] = useState(false)
+  const sent = view.sent.filter((one) => one.group === group.code)
+  const takeBack = async (code: string) => {
+    const fault = await invitations.takeBack(code)
+    if (fault) toast.error(fault.message)
+  }
+  return (
+    <div className="flex flex-col gap-2 border-t tear pt-2">
+      {sent.length > 0 && (
+        <ul className="flex flex-col gap-1">
+          {sent.map(({ code, name, state }) => (
+            <li key={code} className="flex flex-wrap items-center justify-between gap-2">
+              <span>
+                {state === 'open' ? (
+                  <>
+                    <strong className="text-ink">{name}</strong> is invited and has not answered yet.
+                  </>
+                ) : (
+                  `${name} declined.`
+                )}
+              </span>
+              {state === 'open' && (
+                <Button size="touch" onClick={() => void takeBack(code)}>
+                  Take back<span className="sr-only"> the invitation of {name}</span>
+                </Button>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      {seat.toOffer > 0 ? (
+        <Button size="touch" className="self-start" onClick={() => setChoosing(true)}>
+          Invite somebody
+        </Button>
+      ) : (
+        <p className="text-sm">
+          {sent.some(({ state }) => state === 'open')
+            ? 'Every free seat here is offered to somebody.'
+            : 'There is no free seat to invite somebody to.'}
+        </p>
+      )}
+      {choosing && (
+        <Suspense fallback={null}>
+          <InviteAsk
+            sheet={view.code}
+            group={group}
+            onInvite={(person) => invitations.invite(group.code, person)}
+            onClose={() => setChoosing(false)}
+          />
+        </Suspense>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,50 @@
+import type { StudentSheet } from '../../contract/seats.ts'
+import { useNow } from '../data/clock.ts'
+import { stateAt, stateWords } from '../data/state.ts'
+import { StateWord } from '../kit/StateWord.tsx'
+
+/** What a sheet is and how long there is, by the server's clock. */
+export function SheetTop({ view }: { view: StudentSheet }) {
+  const now = useNow()
+  return (
+    <div className="flex flex-col gap-2">
+      <p className="text-soft">
+        {view.course.title}
+        {view.section && ` · ${view.section}`}
+      </p>
+      <h1 className="text-[1.75rem]">{view.title}</h1>
+      <p className="flex flex-wrap items-center gap-x-2 gap-y-1">
+        <StateWord state={stateAt(view, now)} /> <span>{stateWords(view, view.course.zone, now)}</span>
+      </p>
+    </div>
+  )
+}
+
+/** What the house rules say about changing seats, and whom to ask. */
+export function RulesInWords({ view }: { view: StudentSheet }) {
+  return (
+    <>
+      <p className="text-sm text-soft">{CHANGING[view.rules.changing](view)}</p>
+      {view.contact && (
+        <p className="text-sm text-soft">
+          Questions?{' '}
+          <a
+            className="font-semibold text-seat underline underline-offset-2"
+            href={`mailto:${view.contact}?subject=${encodeURIComponent(view.title)}`}
+          >
+            {view.contact}
+          </a>
+        </p>
+      )}
+    </>
+  )
+}
+
+const CHANGING: Record<StudentSheet['rules']['changing'], (view: StudentSheet) => string> = {
+  'until-close': ({ rules }) =>
+    rules.seatsEach === 1
+      ? 'You take one seat, and can move until the window closes.'
+      : `You take up to ${rules.seatsEach} seats, and can move until the window closes.`,
+  'by-asking': () => 'Once taken, a seat changes only by asking: you say why, your instructor decides.',
+  never: () => 'Choose with care: once taken, a seat does not change.',
+}
