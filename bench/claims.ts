@@ -50,14 +50,15 @@ const openAll = (port: number) => Promise.all(Array.from({ length: STUDENTS }, (
 /** What the students were told, to be held against the database. */
 const told = Array.from({ length: STUDENTS }, () => ({ seat: null as string | null }))
 let wrong = 0
+let claims = 0
 let answerBytes = 0
 let bodyBytes = 0
 
-function claimOf(course: BigCourse, sheet: number, n: number, round: number) {
+function claimOf(course: BigCourse, sheet: number, n: number) {
   const groups = course.sheets[sheet]?.groups ?? []
   const to = groups[Math.floor(Math.random() * groups.length)] ?? ''
   const from = told[n]?.seat ?? null
-  const key = `bench-${sheet}-${n}-${round}`
+  const key = `bench-${sheet}-${n}-${++claims}`
   return from === null ? { key, kind: 'take', to } : { key, kind: 'move', from, to }
 }
 
@@ -81,8 +82,8 @@ try {
   const haplon = await startHaplon(file, 4871)
   const connections = await openAll(haplon.port)
   const runOn = (sheet: number, rounds: number) =>
-    pour(connections, rounds, async (n, round, connection) => {
-      const body = claimOf(course, sheet, n, round)
+    pour(connections, rounds, async (n, _round, connection) => {
+      const body = claimOf(course, sheet, n)
       const path = `/api/sheets/${course.sheets[sheet]?.code}/claims`
       const answer = await connection.post(path, body, course.students[n]?.cookie ?? '')
       answerBytes += answer.body.length / STUDENTS
@@ -94,8 +95,10 @@ try {
   await runOn(0, 1)
   for (const me of told) me.seat = null
   answerBytes = 0
+  const before = haplon.processorTime()
   const opening = await runOn(1, 1)
   const moving = await runOn(1, ROUNDS)
+  const ours = (haplon.processorTime() - before) / (STUDENTS * (ROUNDS + 1))
   const answerSize = Math.round(answerBytes / (ROUNDS + 1))
   for (const connection of connections) connection.close()
   const memory = haplon.peakMemory()
@@ -119,8 +122,10 @@ try {
   const askBare = (n: number, connection: Connection) =>
     connection.post('/api/sheets/none/claims', body, course.students[n]?.cookie ?? '')
   await pour(bareConnections, 1, (n, _round, connection) => askBare(n, connection))
+  const bareBefore = bare.processorTime()
   const bareOpening = await pour(bareConnections, 1, (n, _round, connection) => askBare(n, connection))
   const bareMoving = await pour(bareConnections, ROUNDS, (n, _round, connection) => askBare(n, connection))
+  const theirs = (bare.processorTime() - bareBefore) / (STUDENTS * (ROUNDS + 1))
   for (const connection of bareConnections) connection.close()
   await bare.stop()
 
@@ -131,6 +136,7 @@ try {
   say(`2,000 students, ${GROUPS} groups of ${SEATS}; a claim ${bodyBytes} bytes, an answer ${answerSize}`)
   phase('opening', opening, bareOpening)
   phase('moving', moving, bareMoving)
+  say(`processor time of the server per answer: ${ours.toFixed(2)} ms; bare ${theirs.toFixed(2)} ms`)
   const total = (a: Load, b: Load) => (ROUNDS + 1) / (1 / a.rate + ROUNDS / b.rate)
   say(`claims ratio ${(total(opening, moving) / total(bareOpening, bareMoving)).toFixed(2)}`)
   say(

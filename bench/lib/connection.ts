@@ -25,12 +25,19 @@ export async function openConnection(port: number): Promise<Connection> {
   let socket = await opened(port)
   return {
     async post(path, body, cookie) {
-      if (socket.destroyed || !socket.writable) socket = await opened(port)
       const text = JSON.stringify(body)
       const request =
         `POST ${path} HTTP/1.1\r\nHost: ${host}\r\nOrigin: http://${host}\r\nCookie: ${cookie}\r\n` +
         `Content-Type: application/json\r\nContent-Length: ${Buffer.byteLength(text)}\r\n\r\n${text}`
-      return exchange(socket, request)
+      // A server may close an idle connection in the moment in which a request is sent: sent again, as browsers do.
+      for (let tries = 0; ; tries++) {
+        if (socket.destroyed || !socket.writable) socket = await opened(port)
+        try {
+          return await exchange(socket, request)
+        } catch (error) {
+          if (tries === 2) throw error
+        }
+      }
     },
     close: () => socket.destroy(),
   }

@@ -8,6 +8,8 @@ export interface Server {
   /** Highest resident memory so far, MiB. */
   peakMemory: () => number
   memory: () => number
+  /** Processor time used so far, milliseconds. */
+  processorTime: () => number
   stop: () => Promise<void>
 }
 
@@ -43,6 +45,11 @@ async function startProcess(args: string[], env: Record<string, string>, port: n
     port,
     peakMemory: () => reading('VmHWM'),
     memory: () => reading('VmRSS'),
+    processorTime: () => {
+      // Fields 14 and 15 of proc(5), in hundredths of a second; the second field may hold spaces.
+      const fields = readFileSync(`/proc/${child.pid}/stat`, 'utf8').split(') ')[1]?.split(' ') ?? []
+      return (Number(fields[11]) + Number(fields[12])) * 10
+    },
     stop: async () => {
       child.kill('SIGTERM')
       await ended

@@ -1,4 +1,4 @@
-import { mixed, object, string } from 'yup'
+import { type InferType, mixed, object, string } from 'yup'
 import type { ClaimAsk } from '../core/claim.ts'
 import type { Changing } from '../core/rules.ts'
 import type { SectionView } from './courses.ts'
@@ -152,6 +152,18 @@ export interface StudentHome {
   sheets: StudentStub[]
 }
 
+/** Which groups a claim names: the one whose seat or line is left, and the one in which a seat is wanted. */
+const NAMES = {
+  take: ['to'],
+  move: ['from', 'to'],
+  'give-up': ['from'],
+  wait: ['to'],
+  'leave-line': ['from'],
+} as const satisfies Record<ClaimAsk<string>['kind'], readonly ('from' | 'to')[]>
+
+const MISSING = { from: 'Say which seat or line you leave.', to: 'Say which group you want.' }
+
+/** Checked as a whole and not field by field on condition, which would cost more than deciding the claim. */
 export const claimBody = object({
   /** Chosen by the asker, new for each claim and the same for each retry of it. */
   key: string()
@@ -163,19 +175,27 @@ export const claimBody = object({
       'A claim takes, moves, gives up, waits or leaves a line.',
     )
     .required('A claim takes, moves or gives up.'),
-  /** The group whose seat is left; for moving and giving up. */
-  from: string().when('kind', ([kind], schema) =>
-    kind === 'take' || kind === 'wait'
-      ? schema.strip()
-      : schema.required('Say which seat or line you leave.'),
-  ),
-  /** The group in which a seat is wanted; for taking and moving. */
-  to: string().when('kind', ([kind], schema) =>
-    kind === 'give-up' || kind === 'leave-line'
-      ? schema.strip()
-      : schema.required('Say which group you want.'),
-  ),
+  /** Groups by their codes. */
+  from: string(),
+  to: string(),
+}).test('names-its-groups', ({ kind, from, to }, { createError }) => {
+  const missing = (NAMES[kind] ?? []).find((name) => !{ from, to }[name])
+  return missing === undefined || createError({ path: missing, message: MISSING[missing] })
 })
+
+/** What a checked body asks for, without what does not belong to it. */
+export function askOf({ kind, from = '', to = '' }: InferType<typeof claimBody>): ClaimAsk<string> {
+  switch (kind) {
+    case 'take':
+    case 'wait':
+      return { kind, to }
+    case 'move':
+      return { kind, from, to }
+    case 'give-up':
+    case 'leave-line':
+      return { kind, from }
+  }
+}
 
 /** Takes, moves, gives up, waits or leaves a line; told only what changed, so that many can ask at once. */
 export const claim = route<ClaimAnswer>()('POST', '/api/sheets/:sheet/claims', 'student', claimBody)

@@ -3,7 +3,6 @@ import express, { type Express, Router } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
-import { pinoHttp } from 'pino-http'
 import '../contract/wording.ts'
 import { about } from '../contract/access.ts'
 import { PROBLEMS } from '../contract/problems.ts'
@@ -17,6 +16,7 @@ import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
 import { bindCourses } from './courses/routes.ts'
 import type { Db } from './db/open.ts'
+import { logRequests } from './http/log.ts'
 import { answerProblems, notFound, ProblemError } from './http/problem.ts'
 import { sameOrigin } from './http/sameOrigin.ts'
 import { createServe, type Serve } from './http/serve.ts'
@@ -70,17 +70,16 @@ export function createApp(parts: AppParts): App {
   const app = express()
   app.set('trust proxy', config.proxies)
   app.disable('x-powered-by')
-  app.use(pinoHttp({ logger: log, autoLogging: { ignore: ({ url }) => url === '/healthz' }, ...quiet }))
-  app.use(
-    helmet({ contentSecurityPolicy: { directives: policy(parts) }, strictTransportSecurity: !parts.demo }),
-  )
+  // Nothing of the API is kept by browsers, so there is nothing to compare.
+  app.set('etag', false)
+  app.use(logRequests(log))
   app.get('/healthz', (_req, res) => {
     db.prepare('SELECT 1').get()
     res.json({ ok: true })
   })
 
   const api = Router()
-  api.use('/api', (_req, res, next) => {
+  api.use('/api', helmet(apiHeaders(parts)), (_req, res, next) => {
     res.setHeader('Cache-Control', 'no-store')
     next()
   })
@@ -92,6 +91,8 @@ export function createApp(parts: AppParts): App {
   api.use(cookieParser())
   api.use(express.json({ limit: '4mb' }))
   const serve = createServe(api, { ...stores, sessions, clock, mayAddCourses })
+  // The route that hundreds press at once comes first: routes are tried in this order.
+  bindSeats(serve, stores, claims)
   serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
   bindAccess(
     serve,
@@ -108,7 +109,6 @@ export function createApp(parts: AppParts): App {
   bindAnnouncements(serve, db, stores, mailer, config.origin)
   bindRequests(serve, db, stores, claims, hub, mailer)
   bindInvitations(serve, db, stores, claims, hub, mailer, config.origin)
-  bindSeats(serve, stores, claims)
   bindCalendar(serve, stores)
   bindRehearsal(serve, stores)
   bindLive(serve, hub)
@@ -121,6 +121,9 @@ export function createApp(parts: AppParts): App {
     throw notFound()
   })
   app.use(api)
+  app.use(
+    helmet({ contentSecurityPolicy: { directives: policy(parts) }, strictTransportSecurity: !parts.demo }),
+  )
   if (parts.web !== null) serveWeb(app, parts.web)
   app.use(answerProblems(log))
   return { express: app, hub, claims }
@@ -130,12 +133,20 @@ function tooMany(): never {
   throw new ProblemError('too-many-tries', 'Too many sign-ins came from your network. Wait ten minutes.')
 }
 
-/** Log lines name method, path and status; never cookies, bodies or addresses of people. */
-const quiet = {
-  serializers: {
-    req: ({ id, method, url }: { id: unknown; method: string; url: string }) => ({ id, method, url }),
-    res: ({ statusCode }: { statusCode: number }) => ({ statusCode }),
-  },
+/** What answers of the API carry: they are data, never a page, so nothing in them may run, be framed or be guessed at. */
+function apiHeaders({ demo }: AppParts): Parameters<typeof helmet>[0] {
+  return {
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: { defaultSrc: ["'none'"], frameAncestors: ["'none'"] },
+    },
+    strictTransportSecurity: !demo,
+    originAgentCluster: false,
+    xDnsPrefetchControl: false,
+    xDownloadOptions: false,
+    xPermittedCrossDomainPolicies: false,
+    xXssProtection: false,
+  }
 }
 
 function policy({ config }: AppParts): Record<string, string[] | null> {

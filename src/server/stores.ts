@@ -8,10 +8,11 @@ import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
 import { createRequestStore, type RequestStore } from './requests/store.ts'
 import { createRosterStore, type RosterStore } from './roster/store.ts'
+import { createRoomCount, type RoomCount } from './seats/room.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
 
-/** One store per subject, over one database. */
+/** One store per subject, over one database, and what is counted across them. */
 export interface Stores {
   access: AccessStore
   announcements: AnnouncementStore
@@ -21,23 +22,28 @@ export interface Stores {
   ledger: LedgerStore
   mail: MailStore
   requests: RequestStore
+  room: RoomCount
   roster: RosterStore
   seats: SeatStore
   sheets: SheetStore
 }
 
 export function createStores(db: Db): Stores {
+  const seats = createSeatStore(db)
+  const sheets = createSheetStore(db)
+  const ledger = createLedgerStore(db)
   return {
     access: createAccessStore(db),
     announcements: createAnnouncementStore(db),
     calendar: createCalendarStore(db),
     courses: createCourseStore(db),
     invitations: createInvitationStore(db),
-    ledger: createLedgerStore(db),
+    ledger,
     mail: createMailStore(db),
     requests: createRequestStore(db),
+    room: createRoomCount({ seats, sheets, ledger }),
     roster: createRosterStore(db),
-    seats: createSeatStore(db),
-    sheets: createSheetStore(db),
+    seats,
+    sheets,
   }
 }

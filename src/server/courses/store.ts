@@ -1,5 +1,6 @@
 import type { Instant } from '../../core/instant.ts'
 import { newCode } from '../codes.ts'
+import { createKeeper } from '../db/kept.ts'
 import type { Db } from '../db/open.ts'
 
 export interface Course {
@@ -13,7 +14,8 @@ export interface Course {
 export type CourseStore = ReturnType<typeof createCourseStore>
 
 /** Courses: code, title, time zone. */
-export function createCourseStore(db: Db) {
+export function createCourseStore(database: Db) {
+  const { db, keep } = createKeeper(database)
   const byId = db.prepare<[number], Course>(
     'SELECT id, code, course_code, title, zone FROM course WHERE id = ?',
   )
@@ -25,7 +27,7 @@ export function createCourseStore(db: Db) {
     'INSERT INTO course (code, course_code, title, zone, created_at) VALUES (?, ?, ?, ?, ?)',
   )
   return {
-    byId: (id: number) => byId.get(id),
+    byId: keep((id: number) => byId.get(id)),
     byCode: (code: string) => byCode.get(code),
     all: () => all.all(),
     add(fields: { courseCode: string; title: string; zone: string }, now: Instant): Course {

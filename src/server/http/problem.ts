@@ -18,7 +18,11 @@ export class ProblemError extends Error {
     readonly detail: string,
     readonly more: { errors?: FieldFault[]; affected?: AffectedPerson[]; contacts?: Contact[] } = {},
   ) {
+    // A "no" is foreseen and many may be said at once; where it was said from is of no use to anybody.
+    const { stackTraceLimit } = Error
+    Error.stackTraceLimit = 0
     super(`${code}: ${detail}`)
+    Error.stackTraceLimit = stackTraceLimit
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Instant } from '../../core/instant.ts'
 import type { EnrolmentStatus, Role } from '../../core/roster.ts'
 import { newCode } from '../codes.ts'
+import { createKeeper } from '../db/kept.ts'
 import type { Db } from '../db/open.ts'
 
 export interface Person {
@@ -26,6 +27,9 @@ export interface Enrolment {
   status: EnrolmentStatus
 }
 
+/** What is read of group mates. */
+export type Named = Pick<Enrolment, 'id' | 'name' | 'status' | 'email'>
+
 /** What an enrolment is to be; the rest of it follows from the person and the course. */
 export type EnrolmentFields = Pick<Enrolment, 'name' | 'role' | 'section_id' | 'status'>
 
@@ -35,7 +39,8 @@ const ENROLMENT = `SELECT e.id, e.code, e.course_id, e.person_id, p.email, e.nam
   FROM enrolment e JOIN person p ON p.id = e.person_id`
 
 /** People, sections and enrolments. */
-export function createRosterStore(db: Db) {
+export function createRosterStore(database: Db) {
+  const { db, keep } = createKeeper(database)
   const personByEmail = db.prepare<[string], Person>('SELECT id, email FROM person WHERE email = ?')
   const personById = db.prepare<[number], Person>('SELECT id, email FROM person WHERE id = ?')
   const addPerson = db.prepare<[string, Instant]>('INSERT INTO person (email, created_at) VALUES (?, ?)')
@@ -46,6 +51,10 @@ export function createRosterStore(db: Db) {
     'INSERT INTO section (code, course_id, name, position) VALUES (?, ?, ?, ?)',
   )
   const enrolmentById = db.prepare<[number], Enrolment>(`${ENROLMENT} WHERE e.id = ?`)
+  const named = db.prepare<[string], Named>(
+    `SELECT e.id, e.name, e.status, p.email FROM enrolment e JOIN person p ON p.id = e.person_id
+     WHERE e.id IN (SELECT value FROM json_each(?))`,
+  )
   const enrolmentIn = db.prepare<[number, number], Enrolment>(
     `${ENROLMENT} WHERE e.course_id = ? AND e.person_id = ?`,
   )
@@ -75,18 +84,25 @@ export function createRosterStore(db: Db) {
   )
   const dropUndo = db.prepare<[number]>('DELETE FROM roster_undo WHERE course_id = ?')
 
+  const inCourse = keep((pair: string) => {
+    const [courseId = 0, personId = 0] = pair.split(' ').map(Number)
+    return enrolmentIn.get(courseId, personId)
+  })
+
   return {
     personByEmail: (email: string) => personByEmail.get(email),
-    personById: (id: number) => personById.get(id),
+    personById: keep((id: number) => personById.get(id)),
     /** The person with this address, made if there is none. */
     ensurePerson(email: string, now: Instant): Person {
       return personByEmail.get(email) ?? { id: Number(addPerson.run(email, now).lastInsertRowid), email }
     },
-    sections: (courseId: number) => sectionsOf.all(courseId),
+    sections: keep((courseId: number) => sectionsOf.all(courseId)),
     addSection: (courseId: number, name: string, position: number) =>
       addSection.run(newCode(), courseId, name, position),
-    enrolment: (id: number) => enrolmentById.get(id),
-    enrolmentIn: (courseId: number, personId: number) => enrolmentIn.get(courseId, personId),
+    enrolment: keep((id: number) => enrolmentById.get(id)),
+    /** What is read of group mates, for several at once. */
+    named: (ids: readonly number[]): Named[] => (ids.length === 0 ? [] : named.all(JSON.stringify(ids))),
+    enrolmentIn: (courseId: number, personId: number) => inCourse(`${courseId} ${personId}`),
     enrolmentsOfPerson: (personId: number) => enrolmentsOfPerson.all(personId),
     /** Everybody on the roster, in the order they were added. */
     everybody: (courseId: number) => enrolmentsOfCourse.all(courseId),

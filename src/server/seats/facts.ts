@@ -26,7 +26,8 @@ export function factsOf(
   granted = false,
 ): ClaimFacts<number> {
   const { id } = enrolment
-  const line = target ? seats.lineOf(target.id) : []
+  const hasLines = sheet.full_groups === 'line'
+  const line = target && hasLines ? seats.lineOf(target.id) : []
   return {
     state: stateFor(sheet, now, granted),
     rules: {
@@ -39,7 +40,7 @@ export function factsOf(
     active: enrolment.status === 'active',
     section: enrolment.section_id,
     held: heldSlots(sheet, enrolment, sheets, seats),
-    waiting: sheet.full_groups === 'line' ? seats.waitsIn(sheet.id, id).map(({ group_id }) => group_id) : [],
+    waiting: hasLines ? seats.waitsIn(sheet.id, id).map(({ group_id }) => group_id) : [],
     target: target && {
       section: target.section_id,
       offered: target.offered === 1,
@@ -61,11 +62,8 @@ function stateFor(sheet: Sheet, now: Instant, granted: boolean): SheetState {
 
 /** The seats that a student holds on a sheet, with their dates. */
 function heldSlots(sheet: Sheet, { id }: Enrolment, sheets: SheetStore, seats: SeatStore) {
-  const held = seats.heldBy(sheet.id, id)
-  if (held.length === 0) return []
-  const groups = new Map(sheets.groups(sheet.id).map((group) => [group.id, group]))
-  return held.map(({ group_id }) => {
-    const group = groups.get(group_id)
+  return seats.heldBy(sheet.id, id).map(({ group_id }) => {
+    const group = sheets.groupById(group_id)
     return { group: group_id, startsAt: group?.starts_at ?? null, endsAt: group?.ends_at ?? null }
   })
 }

@@ -1,25 +1,38 @@
 import { convenerOf } from '../../core/convener.ts'
-import type { Enrolment } from '../roster/store.ts'
+import type { Named } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import type { Stores } from '../stores.ts'
 
+type Sources = Pick<Stores, 'seats' | 'roster'>
+
+/** Somebody who sits in a group, and since when. */
+export interface Member extends Named {
+  taken_at: string
+}
+
 /** Those who sit in a group, in the order they sat down. */
-export function membersOf(groupId: number, { seats, roster }: Pick<Stores, 'seats' | 'roster'>): Enrolment[] {
-  return seats.ofGroup(groupId).flatMap(({ enrolment_id }) => roster.enrolment(enrolment_id) ?? [])
+export function membersOf(groupId: number, { seats, roster }: Sources): Member[] {
+  const seated = seats.ofGroup(groupId)
+  const people = new Map(
+    roster.named(seated.map(({ enrolment_id }) => enrolment_id)).map((person) => [person.id, person]),
+  )
+  return seated.flatMap(({ enrolment_id, taken_at }) => {
+    const person = people.get(enrolment_id)
+    return person ? [{ ...person, taken_at }] : []
+  })
 }
 
 /** The enrolment of the member who answers for a group under the sheet's rule, or null. */
-export function convenerIn(
-  sheet: Sheet,
-  group: Group,
-  { seats, roster }: Pick<Stores, 'seats' | 'roster'>,
-): number | null {
-  if (sheet.convener === 'none') return null
-  const active = seats
-    .ofGroup(group.id)
-    .filter(({ enrolment_id }) => roster.enrolment(enrolment_id)?.status === 'active')
-    .map(({ enrolment_id, taken_at }) => ({ key: enrolment_id, takenAt: taken_at }))
+export function convenerIn(sheet: Sheet, group: Group, sources: Sources): number | null {
+  return sheet.convener === 'none' ? null : convenerAmong(sheet, group, membersOf(group.id, sources))
+}
+
+/** The same, where the members are known already. */
+export function convenerAmong(sheet: Sheet, group: Group, members: readonly Member[]): number | null {
+  const active = members
+    .filter(({ status }) => status === 'active')
+    .map(({ id, taken_at }) => ({ key: id, takenAt: taken_at }))
   return convenerOf(sheet.convener, active, {
     named: group.convener_id,
     lotNumber: sheet.lot_number,

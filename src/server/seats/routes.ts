@@ -1,11 +1,11 @@
 import { refusalWords } from '../../contract/refusals.ts'
 import {
+  askOf,
   claim as claimRoute,
   studentHome as homeRoute,
   run,
   studentSheet as sheetRoute,
 } from '../../contract/seats.ts'
-import type { ClaimAsk } from '../../core/claim.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
@@ -22,19 +22,19 @@ export function bindSeats(serve: Serve, stores: Stores, claims: Claims): void {
   )
   serve(run, ({ sheet, course, enrolment, now }) => runView(sheet, course, enrolment, now, stores))
   serve(claimRoute, async ({ sheet, course, enrolment, person, body, now }) => {
-    const ask = { kind: body.kind, ...(body.from && { from: body.from }), ...(body.to && { to: body.to }) }
+    const ask = askOf(body)
     const outcome = await claims.submit({
       sheetId: sheet.id,
       enrolmentId: enrolment.id,
       actorId: person.id,
       key: body.key,
-      ask: ask as ClaimAsk<string>,
+      ask,
     })
     if (!outcome.granted) {
       const facts = refusalFacts(sheet, course, enrolment, stores)
       throw new ProblemError(outcome.reason, refusalWords(outcome.reason, facts))
     }
-    const asked = [body.from, body.to].filter((code) => code !== undefined)
+    const asked = [...('from' in ask ? [ask.from] : []), ...('to' in ask ? [ask.to] : [])]
     return claimAnswer(sheet, enrolment, asked, outcome.byLine === true, now, stores)
   })
 }

@@ -50,6 +50,7 @@ export function createSeatStore(db: Db) {
     `UPDATE seat SET extra = id IN (SELECT id FROM seat WHERE group_id = ? ORDER BY id DESC LIMIT ?)
      WHERE group_id = ?`,
   )
+  const noExtras = db.prepare<[number]>('UPDATE seat SET extra = 0 WHERE group_id = ? AND extra = 1')
   const answerTo = db.prepare<[number, string], ClaimAnswer>(
     'SELECT sheet_id, ask, refusal FROM claim_answer WHERE enrolment_id = ? AND claim_key = ?',
   )
@@ -94,7 +95,8 @@ export function createSeatStore(db: Db) {
     /** Makes the newest seats past a limit extra seats, and all others ordinary ones. */
     settleExtras(groupId: number, limit: number): void {
       const past = pastLimit(limit, takenIn.get(groupId) ?? 0)
-      setExtras.run(groupId, past, groupId)
+      if (past > 0) setExtras.run(groupId, past, groupId)
+      else noExtras.run(groupId)
     },
     answerTo: (enrolmentId: number, key: string) => answerTo.get(enrolmentId, key),
     keepAnswer: (

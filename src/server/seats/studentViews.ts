@@ -19,7 +19,7 @@ import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
 import { visibleToStudents, windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
-import { convenerIn, membersOf } from './members.ts'
+import { convenerAmong, type Member, membersOf } from './members.ts'
 import { offeredTo } from './offered.ts'
 import type { LinePlace, Seat } from './store.ts'
 
@@ -37,7 +37,8 @@ export function studentSheet(
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.seats.heldBy(sheet.id, reader.id)
   const shown = shownTo(reader, sheet, groups, held)
-  const look = lookOf(sheet, reader, held, now, wholeSheet(sheet, stores), stores)
+  const members = membersOnce(stores)
+  const look = lookOf(sheet, reader, held, now, wholeSheet(sheet, stores), members, stores)
   const section = stores.roster.sections(course.id).find(({ id }) => id === reader.section_id)
   return {
     ...sheetHead(sheet, course, now, stores),
@@ -49,7 +50,7 @@ export function studentSheet(
       .flatMap((topic) =>
         shown.filter(({ topic_id }) => topic_id === topic.id).map((group) => look(group, topic)),
       ),
-    ...ownSeats(sheet, reader, held, now, stores),
+    ...ownSeats(sheet, reader, held, now, members, stores),
     request: ownRequest(sheet, reader, stores),
   }
 }
@@ -65,14 +66,15 @@ export function claimAnswer(
 ): ClaimAnswer {
   const { seats, sheets, ledger } = stores
   const held = seats.heldBy(sheet.id, reader.id)
-  const look = lookOf(sheet, reader, held, now, singleGroups(stores), stores)
+  const members = membersOnce(stores)
+  const look = lookOf(sheet, reader, held, now, singleGroups(stores), members, stores)
   const touched = asked.flatMap((code) => sheets.group(code) ?? [])
   // With names shown once seated, the first seat and the last shows or hides the names of every group.
   const namesTurn = sheet.names === 'seated' && (held.length === 0 || asked.length === 1)
   return {
     now,
     rev: ledger.newest(sheet.id),
-    ...ownSeats(sheet, reader, held, now, stores),
+    ...ownSeats(sheet, reader, held, now, members, stores),
     groups: touched.flatMap((group) => {
       const topic = sheets.topicById(group.topic_id)
       return topic ? [look(group, topic)] : []
@@ -87,6 +89,7 @@ function ownSeats(
   reader: Reader,
   held: readonly Seat[],
   now: Instant,
+  membersOf: Members,
   stores: Stores,
 ): Pick<StudentSheet, 'seats' | 'received' | 'sent'> {
   const state = sheetState(windowOf(sheet), now)
@@ -94,11 +97,12 @@ function ownSeats(
   const seats = held.flatMap(({ group_id, taken_at }): OwnSeat[] => {
     const group = stores.sheets.groupById(group_id)
     if (!group) return []
-    const convener = convenerIn(sheet, group, stores) === reader.id
+    const members = membersOf(group.id)
+    const convener = convenerAmong(sheet, group, members) === reader.id
     const invites = convener && sheet.invitations === 'convener' && state === 'open'
     if (invites) sent.push(...sentInvitations(group, reader.id, stores))
     const mates = namesShown(sheet.names, { state, seated: true, inGroup: true })
-      ? activeMates(group.id, reader, stores).map(({ name, email }) => ({ name, email }))
+      ? activeMates(members, reader).map(({ name, email }) => ({ name, email }))
       : null
     const toOffer = invites ? seatsToOffer(group, stores) : 0
     return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer }]
@@ -108,9 +112,21 @@ function ownSeats(
   return { seats, received, sent }
 }
 
-/** Active members of a group besides the reader. */
-function activeMates(groupId: number, reader: Reader, stores: Stores): Enrolment[] {
-  return membersOf(groupId, stores).filter(({ id, status }) => id !== reader.id && status === 'active')
+/** Gives the members of a group, read once however often they are asked for. */
+type Members = (groupId: number) => readonly Member[]
+
+function membersOnce(stores: Stores): Members {
+  const known = new Map<number, readonly Member[]>()
+  return (groupId) => {
+    const members = known.get(groupId) ?? membersOf(groupId, stores)
+    known.set(groupId, members)
+    return members
+  }
+}
+
+/** Active members besides the reader. */
+function activeMates(members: readonly Member[], reader: Reader): Member[] {
+  return members.filter(({ id, status }) => id !== reader.id && status === 'active')
 }
 
 /** Groups that a student is offered or sits in. */
@@ -158,6 +174,7 @@ function lookOf(
   held: readonly Seat[],
   now: Instant,
   figures: Figures,
+  membersOf: Members,
   stores: Stores,
 ) {
   const state = sheetState(windowOf(sheet), now)
@@ -173,7 +190,8 @@ function lookOf(
     const yourPlace = line.findIndex(({ enrolment_id }) => enrolment_id === reader.id) + 1
     const kept = figures.kept(group.id)
     const heldForYou = kept.some(({ enrolment_id }) => enrolment_id === reader.id)
-    const convener = readable ? convenerIn(sheet, group, stores) : null
+    const members = readable ? membersOf(group.id) : []
+    const convener = convenerAmong(sheet, group, members)
     return {
       code: group.code,
       title: topic.title,
@@ -188,11 +206,11 @@ function lookOf(
       heldForYou,
       waiting: line.length,
       yourPlace: yourPlace === 0 ? null : yourPlace,
-      names: readable ? activeMates(group.id, reader, stores).map(({ name }) => name) : null,
+      names: readable ? activeMates(members, reader).map(({ name }) => name) : null,
       convener:
         convener === null || convener === reader.id
           ? null
-          : (stores.roster.enrolment(convener)?.name ?? null),
+          : (members.find(({ id }) => id === convener)?.name ?? null),
     }
   }
 }
@@ -238,7 +256,8 @@ function studentStub(
   if (state === 'draft' || !visibleToStudents(sheet, now)) return []
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.seats.heldBy(sheet.id, enrolment.id)
-  const look = lookOf(sheet, enrolment, held, now, wholeSheet(sheet, stores), stores)
+  const members = membersOnce(stores)
+  const look = lookOf(sheet, enrolment, held, now, wholeSheet(sheet, stores), members, stores)
   const topics = new Map(stores.sheets.topics(sheet.id).map((topic) => [topic.id, topic]))
   const looks = shownTo(enrolment, sheet, groups, held).flatMap((group) => {
     const topic = topics.get(group.topic_id)
@@ -273,7 +292,7 @@ function studentStub(
         taken,
         names,
       })),
-      invitations: ownSeats(sheet, enrolment, held, now, stores).received.map(({ group, from }) => ({
+      invitations: ownSeats(sheet, enrolment, held, now, members, stores).received.map(({ group, from }) => ({
         title: titleOf(group),
         from,
       })),

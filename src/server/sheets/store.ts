@@ -10,6 +10,7 @@ import type {
   OtherLines,
 } from '../../core/rules.ts'
 import { newCode, newLinkCode, newLotNumber } from '../codes.ts'
+import { createKeeper } from '../db/kept.ts'
 import type { Db } from '../db/open.ts'
 import { createTopicStore } from './topicStore.ts'
 
@@ -68,7 +69,9 @@ const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, s
   offers, full_groups, other_lines, convener, invitations, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
-export function createSheetStore(db: Db) {
+export function createSheetStore(database: Db) {
+  const keeper = createKeeper(database)
+  const { db, keep } = keeper
   const byId = db.prepare<[number], Sheet>(`${SHEET} WHERE id = ?`)
   const byCode = db.prepare<[string], Sheet>(`${SHEET} WHERE code = ? AND deleted_at IS NULL`)
   const deleted = db.prepare<[string], Sheet>(`${SHEET} WHERE code = ? AND deleted_at IS NOT NULL`)
@@ -91,10 +94,10 @@ export function createSheetStore(db: Db) {
   const setDeleted = db.prepare<[Instant | null, number]>('UPDATE sheet SET deleted_at = ? WHERE id = ?')
 
   return {
-    ...createTopicStore(db),
-    byId: (id: number) => byId.get(id),
+    ...createTopicStore(keeper),
+    byId: keep((id: number) => byId.get(id)),
     /** A sheet by its code; one that is deleted is not found. */
-    byCode: (code: string) => byCode.get(code),
+    byCode: keep((code: string) => byCode.get(code)),
     deleted: (code: string) => deleted.get(code),
     byLink: (link: string) => byLink.get(link),
     /** The course's sheets, newest first, deleted ones left out. */

@@ -1,6 +1,6 @@
 import type { Instant } from '../../core/instant.ts'
 import { newCode } from '../codes.ts'
-import type { Db } from '../db/open.ts'
+import type { createKeeper } from '../db/kept.ts'
 
 export interface Topic {
   id: number
@@ -72,7 +72,7 @@ const GROUP = `SELECT g.id, g.code, g.topic_id, l.sheet_id, g.section_id, l.seat
 const HELD = `SELECT h.id, h.code, h.group_id, h.enrolment_id, h.note FROM held_seat h`
 
 /** Topics, the groups that follow from topics and sections, and the seats held in them. */
-export function createTopicStore(db: Db) {
+export function createTopicStore({ db, keep }: ReturnType<typeof createKeeper>) {
   const topicsOf = db.prepare<[number], Topic>(
     `${TOPIC} WHERE sheet_id = ? AND removed_at IS NULL ORDER BY position, id`,
   )
@@ -132,7 +132,7 @@ export function createTopicStore(db: Db) {
 
   return {
     /** The sheet's topics in their order, removed ones left out. */
-    topics: (sheetId: number) => topicsOf.all(sheetId),
+    topics: keep((sheetId: number) => topicsOf.all(sheetId)),
     /** A topic of the sheet by its code, removed or not. */
     topic: (sheetId: number, code: string) => topicByCode.get(sheetId, code),
     /** Adds a topic at the end, with a group in each of the sections (or one, in a course without). */
@@ -156,16 +156,19 @@ export function createTopicStore(db: Db) {
     removeTopic: (id: number, now: Instant) => setRemoved.run(now, id),
     restoreTopic: (id: number) => setRemoved.run(null, id),
     /** The sheet's groups with what holds for them, those of removed topics left out. */
-    groups: (sheetId: number) => groupsOf.all(sheetId),
-    group: (code: string) => groupByCode.get(code),
-    groupById: (id: number) => groupById.get(id),
-    topicById: (id: number) => topicById.get(id),
+    groups: keep((sheetId: number) => groupsOf.all(sheetId)),
+    group: keep((code: string) => groupByCode.get(code)),
+    groupById: keep((id: number) => groupById.get(id)),
+    topicById: keep((id: number) => topicById.get(id)),
     changeGroup(id: number, exception: GroupException): void {
       changeGroup.run({ ...exception, id })
     },
     nameConvener: (groupId: number, enrolmentId: number | null) => nameConvener.run(enrolmentId, groupId),
     /** Every group the sheet ever had, removed topics included: id to code. */
-    groupCodes: (sheetId: number) => new Map(groupCodes.all(sheetId).map(({ id, code }) => [id, code])),
+    groupCodes: keep(
+      (sheetId: number): ReadonlyMap<number, string> =>
+        new Map(groupCodes.all(sheetId).map(({ id, code }) => [id, code])),
+    ),
     /** Who looks after which group of a sheet. */
     tutors: (sheetId: number) => tutorsOf.all(sheetId),
     /** Puts a group into the care of exactly these. */
@@ -173,8 +176,8 @@ export function createTopicStore(db: Db) {
       dropTutors.run(groupId)
       for (const id of enrolmentIds) addTutor.run(groupId, id)
     },
-    heldOnSheet: (sheetId: number) => heldOnSheet.all(sheetId),
-    heldIn: (groupId: number) => heldIn.all(groupId),
+    heldOnSheet: keep((sheetId: number) => heldOnSheet.all(sheetId)),
+    heldIn: keep((groupId: number) => heldIn.all(groupId)),
     holdSeat: (groupId: number, enrolmentId: number | null, note: string, now: Instant) =>
       holdSeat.run(newCode(), groupId, enrolmentId, note, now),
     freeSeat: (id: number) => freeSeat.run(id),
