@@ -23,8 +23,8 @@ export interface BigCourse {
 
 export interface BigCoursePlan {
   students: number
-  /** One sheet for each entry. */
-  sheets: { groups: number; seats: number }[]
+  /** One sheet for each entry; in `filled` ones every student sits already. */
+  sheets: { groups: number; seats: number; filled?: boolean }[]
 }
 
 /** Fills a new database with one large course whose sheets are open, and signs every student in. */
@@ -35,7 +35,11 @@ export function fillBigCourse(file: string, plan: BigCoursePlan): BigCourse {
   const filled = db.transaction(() => {
     const course = stores.courses.add({ courseCode: 'BENCH 1', title: 'A large course', zone: 'UTC' }, now)
     const students = Array.from({ length: plan.students }, (_, n) => addStudent(stores, course.id, n, now))
-    const sheets = plan.sheets.map((wanted, n) => addSheet(stores, course.id, `Sheet ${n + 1}`, wanted, now))
+    const sheets = plan.sheets.map((wanted, n) => {
+      const sheet = addSheet(stores, course.id, `Sheet ${n + 1}`, wanted, now)
+      if (wanted.filled) seatAll(stores, sheet.id, students, now)
+      return sheet
+    })
     return { students, sheets }
   })()
   db.close()
@@ -51,6 +55,23 @@ function addStudent(stores: Stores, courseId: number, n: number, now: Instant): 
   const enrolment = stores.roster.enrolmentIn(courseId, person.id)
   if (!enrolment) throw new Error('the student was not enrolled')
   return { cookie: `haplon_session=${token}`, enrolment: enrolment.id }
+}
+
+function seatAll(stores: Stores, sheetId: number, students: readonly BenchStudent[], now: Instant): void {
+  const groups = stores.sheets.groups(sheetId)
+  students.forEach(({ enrolment }, n) => {
+    const group = groups[n % groups.length]
+    if (!group) return
+    stores.seats.take(sheetId, group.id, enrolment, now)
+    stores.ledger.note({
+      sheetId,
+      at: now,
+      actorId: null,
+      kind: 'seat-taken',
+      enrolmentId: enrolment,
+      toGroupId: group.id,
+    })
+  })
 }
 
 function addSheet(
