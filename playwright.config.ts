@@ -1,5 +1,4 @@
 import { defineConfig } from '@playwright/test'
-// @ts-expect-error plain Node, without types
 import { chromiumOptions } from './scripts/lib/chromium.mjs'
 
 const port = 4830

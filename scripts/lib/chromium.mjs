@@ -1,10 +1,14 @@
 // How Chromium is started everywhere: for tests, pictures and benchmarks.
 import { ensureChromium } from './setup.mjs'
 
-/** Launch options for Playwright with Debian's Chromium. */
+/**
+ * Launch options for Playwright with Debian's Chromium.
+ * @returns {import('@playwright/test').LaunchOptions}
+ */
 export function chromiumOptions() {
+  const executablePath = process.env.CHROMIUM ?? ensureChromium()
   return {
-    executablePath: process.env.CHROMIUM ?? ensureChromium() ?? undefined,
+    ...(executablePath && { executablePath }),
     args: [
       '--no-sandbox',
       '--disable-gpu',

@@ -55,7 +55,7 @@ export const PROBLEMS = {
   'cannot-be-invited': { status: 409, title: 'That student cannot be invited' },
   'already-invited': { status: 409, title: 'That student is invited already' },
   'invitation-answered': { status: 409, title: 'That invitation was answered' },
-  'seat-without-date': { status: 404, title: 'There is no dated seat' },
+  'seat-without-date': { status: 409, title: 'There is no dated seat' },
   'key-used-otherwise': { status: 422, title: 'This key was used for another claim' },
   'store-unavailable': { status: 503, title: 'Nothing can be written right now' },
   'too-busy': { status: 503, title: 'Too many ask at once' },

@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { afterEach, expect, it } from 'vitest'
-import type { StudentSheet } from '../../src/contract/seats.ts'
+import type { ClaimAnswer } from '../../src/contract/seats.ts'
 import { DAY, instantFromMs } from '../../src/core/instant.ts'
 import { openDb } from '../../src/server/db/open.ts'
 import { createStores } from '../../src/server/stores.ts'
@@ -90,7 +90,7 @@ it(
               headers: { Origin: address, Cookie: clients[n]!.cookie, 'Content-Type': 'application/json' },
               body: JSON.stringify({ key: `crash-${round}-${n}-${i}`, ...ask }),
             })
-            const body = (await answer.json()) as StudentSheet
+            const body = (await answer.json()) as ClaimAnswer
             if (answer.ok) me.seat = body.seats[0]?.group ?? null
             me.unanswered = null
             answered += 1

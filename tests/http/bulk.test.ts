@@ -118,7 +118,7 @@ describe('the server', () => {
     expect((await harness.stranger.get('/api/problems/group-full')).body).toMatchObject({ status: 409 })
     const { headers } = await harness.stranger.get('/api/about')
     expect(headers.get('cache-control')).toBe('no-store')
-    expect(headers.get('content-security-policy')).toMatch(/default-src 'self'/)
+    expect(headers.get('content-security-policy')).toMatch(/default-src 'none'/)
     expect(headers.get('x-powered-by')).toBeNull()
   })
 })

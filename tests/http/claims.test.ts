@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { StudentSheet } from '../../src/contract/seats.ts'
+import type { ClaimAnswer, StudentSheet } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
 import {
   type Client,
@@ -34,7 +34,7 @@ const tue = (n: number) => harness.as(studentEmail('Tue lab', n))
 
 /** The names that an answer shows in a group. */
 const names = (answer: { body: unknown }, group: string | undefined) =>
-  (answer.body as StudentSheet).groups.find(({ code }) => code === group)?.names
+  (answer.body as ClaimAnswer).groups.find(({ code }) => code === group)?.names
 
 describe('a student', () => {
   it('takes a seat, moves, and gives it up, and sees mates only then', async () => {
@@ -50,11 +50,11 @@ describe('a student', () => {
       from: groups['Tempeh/Tue lab'],
       to: groups['Kefir/Tue lab'],
     })
-    expect((moved.body as StudentSheet).seats).toMatchObject([{ group: groups['Kefir/Tue lab'] }])
+    expect((moved.body as ClaimAnswer).seats).toMatchObject([{ group: groups['Kefir/Tue lab'] }])
     expect(names(moved, groups['Kefir/Tue lab'])).toEqual([])
     expect(JSON.stringify(moved.body)).not.toContain('Student 0')
     const left = await claim(second, sheet, { kind: 'give-up', from: groups['Kefir/Tue lab'] })
-    expect((left.body as StudentSheet).seats).toEqual([])
+    expect((left.body as ClaimAnswer).seats).toEqual([])
   })
 
   it('keeps the old seat when the new one is not won', async () => {
@@ -141,6 +141,35 @@ describe('a key', () => {
     expect(outcome(await claim(tue(2), sheet, { kind: 'take', to }))).toBe('granted')
   })
 
+  it('answers a move, a waiting and a giving up again, long after, without doing them again', async () => {
+    const { sheet, groups, owner } = await small()
+    await must(owner.patch(`/api/sheets/${sheet}`, { fullGroups: 'line' }))
+    const [tempeh, kefir] = [groups['Tempeh/Tue lab'], groups['Kefir/Tue lab']]
+    const student = tue(0)
+    await claim(student, sheet, { kind: 'take', to: tempeh })
+    const move = { kind: 'move', from: tempeh, to: kefir }
+    for (let i = 0; i < 3; i++)
+      expect(outcome(await claim(student, sheet, move, 'moved-once'))).toBe('granted')
+    for (const n of [1, 2]) await claim(tue(n), sheet, { kind: 'take', to: tempeh })
+    const wait = { kind: 'wait', to: tempeh }
+    for (let i = 0; i < 3; i++)
+      expect(outcome(await claim(student, sheet, wait, 'waits-once'))).toBe('granted')
+    const leave = { kind: 'give-up', from: kefir }
+    await claim(student, sheet, leave, 'left-once-1')
+    await claim(student, sheet, { kind: 'take', to: kefir })
+    expect(outcome(await claim(student, sheet, leave, 'left-once-1'))).toBe('granted')
+    const id = harness.stores.sheets.byCode(sheet)!.id
+    const person = harness.stores.roster.personByEmail(studentEmail('Tue lab', 0))!
+    const me = harness.stores.roster.enrolmentIn(harness.stores.sheets.byId(id)!.course_id, person.id)!.id
+    expect(harness.stores.seats.heldBy(id, me)).toHaveLength(1)
+    expect(harness.stores.seats.waitsIn(id, me)).toHaveLength(1)
+    const kinds = harness.stores.ledger
+      .since(id, 0)
+      .filter(({ enrolment_id }) => enrolment_id === me)
+      .map(({ kind }) => kind)
+    expect(kinds).toEqual(['seat-taken', 'seat-moved', 'line-joined', 'seat-given-up', 'seat-taken'])
+  })
+
   it('cannot be used for another claim', async () => {
     const { sheet, groups } = await small()
     await claim(tue(0), sheet, { kind: 'take', to: groups['Tempeh/Tue lab'] }, 'used-once-1')
@@ -182,6 +211,35 @@ describe('the database', () => {
     ).toThrow(/outside/)
     expect(() => db.exec('DELETE FROM ledger')).toThrow(/only added to/)
     expect(() => db.exec("UPDATE ledger SET kind = 'seat-taken'")).toThrow(/only added to/)
+  })
+
+  it('that is full gives a clear refusal and no seat, and goes on once there is room', async () => {
+    const { sheet, groups } = await small()
+    const { db, stores } = harness
+    const id = stores.sheets.byCode(sheet)!.id
+    const to = groups['Tempeh/Tue lab']
+    // Not one page more than there is: what SQLite says then is what it says when the disk is full.
+    const pages = db.pragma('page_count', { simple: true }) as number
+    db.pragma(`max_page_count = ${pages}`)
+    // What fits into pages that are not full yet is granted and kept; sooner or later one does not fit.
+    let refused: Awaited<ReturnType<typeof claim>> | null = null
+    for (let i = 0; i < 200 && refused === null; i++) {
+      const held = stores.seats.ofSheet(id).length
+      const before = stores.ledger.newest(id)
+      const ask = held === 0 ? { kind: 'take', to } : { kind: 'give-up', from: to }
+      const answer = await claim(tueBefore, sheet, ask)
+      if (answer.status === 200) continue
+      refused = answer
+      expect(stores.seats.ofSheet(id)).toHaveLength(held)
+      expect(stores.ledger.newest(id)).toBe(before)
+    }
+    expect(refused).toMatchObject({ status: 503, body: { code: 'store-unavailable' } })
+    expect(JSON.stringify(refused)).toContain('Nothing was changed')
+    db.pragma(`max_page_count = ${pages * 100}`)
+    const seated = stores.seats.ofSheet(id).length === 1
+    const ask = seated ? { kind: 'give-up', from: to } : { kind: 'take', to }
+    expect(outcome(await claim(tueBefore, sheet, ask))).toBe('granted')
+    expect(seatsByLedger(stores.ledger.since(id, 0))).toEqual(seatsAsKept(stores.seats.ofSheet(id)))
   })
 
   it('that takes no writes gives a clear refusal and no seat', async () => {

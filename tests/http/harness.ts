@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { StudentSheet } from '../../src/contract/seats.ts'
+import type { ClaimAnswer } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
 import { type Instant, shift } from '../../src/core/instant.ts'
 import { readConfig } from '../../src/server/config.ts'
@@ -177,11 +177,11 @@ export function claim(
   sheet: string,
   ask: { kind: string; from?: string | undefined; to?: string | undefined },
   key = `test-key-${++keys}`,
-): Promise<Answer<StudentSheet | Problem>> {
+): Promise<Answer<ClaimAnswer | Problem>> {
   return client.post(`/api/sheets/${sheet}/claims`, { key, ...ask })
 }
 
 /** The code of a problem, or `granted`. */
-export function outcome({ status, body }: Answer<StudentSheet | Problem>): string {
+export function outcome({ status, body }: Answer<ClaimAnswer | Problem>): string {
   return status === 200 ? 'granted' : (body as Problem).code
 }

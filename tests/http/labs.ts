@@ -1,5 +1,5 @@
 import type { Problem } from '../../src/contract/problems.ts'
-import type { StudentSheet } from '../../src/contract/seats.ts'
+import type { ClaimAnswer, StudentSheet } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
 import {
   type Answer,
@@ -23,9 +23,9 @@ export interface Labs {
   wed(n: number): Client
   /** Changes the sheet as its instructor, confirmed. */
   rule(changes: object): Promise<ComposeView>
-  take(client: Client, group: string): Promise<Answer<StudentSheet | Problem>>
-  move(client: Client, from: string, to: string): Promise<Answer<StudentSheet | Problem>>
-  giveUp(client: Client, from: string): Promise<Answer<StudentSheet | Problem>>
+  take(client: Client, group: string): Promise<Answer<ClaimAnswer | Problem>>
+  move(client: Client, from: string, to: string): Promise<Answer<ClaimAnswer | Problem>>
+  giveUp(client: Client, from: string): Promise<Answer<ClaimAnswer | Problem>>
   sheetOf(client: Client): Promise<StudentSheet>
   topic(title: string): Promise<ComposeView['topics'][number]>
 }

@@ -41,6 +41,15 @@ const placeOf = async (n: number, title: string) =>
 const mailsTo = (n: number) =>
   harness.stores.mail.newest(50).filter(({ recipient }) => recipient === studentEmail('', n))
 
+/** Pauses a student as the roster's page does. */
+async function pauseStudent(n: number): Promise<void> {
+  const { course_id } = harness.stores.sheets.byCode(school.sheet)!
+  const { code } = harness.stores.roster
+    .everybody(course_id)
+    .find(({ email }) => email === studentEmail('', n))!
+  await must(school.owner.patch(`/api/courses/${school.course}/roster/people/${code}`, { status: 'paused' }))
+}
+
 describe('a waiting line', () => {
   it('seats those who wait in order, when a seat comes free, and tells them', async () => {
     for (const n of [0, 1]) await take(n, 'Tempeh')
@@ -107,9 +116,31 @@ describe('a waiting line', () => {
   it('is passed over by those who no longer take part', async () => {
     for (const n of [0, 1]) await take(n, 'Tempeh')
     for (const n of [2, 3]) await wait(n, 'Tempeh')
-    harness.db.exec(`UPDATE enrolment SET status = 'paused' WHERE name = 'Student 2'`)
+    await pauseStudent(2)
+    expect(await placeOf(3, 'Tempeh')).toBe(1)
     await giveUp(0, 'Tempeh')
     expect(await sits(3)).toEqual(['Tempeh'])
+  })
+
+  it('is taken up where it was, when the roster’s change is undone', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [2, 3]) await wait(n, 'Tempeh')
+    await pauseStudent(2)
+    expect(await placeOf(3, 'Tempeh')).toBe(1)
+    await must(school.owner.post(`/api/courses/${school.course}/roster/undo`))
+    expect([await placeOf(2, 'Tempeh'), await placeOf(3, 'Tempeh')]).toEqual([1, 2])
+  })
+
+  it('goes on in the others once one seated somebody, where the rules keep them', async () => {
+    await must(school.owner.patch(at(), { otherLines: 'keep' }))
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [2, 3]) await take(n, 'Kefir')
+    await wait(4, 'Tempeh')
+    await wait(4, 'Kefir')
+    await giveUp(2, 'Kefir')
+    expect([await sits(4), await placeOf(4, 'Tempeh')]).toEqual([['Kefir'], 1])
+    await giveUp(0, 'Tempeh')
+    expect(await sits(4)).toEqual(['Tempeh'])
   })
 
   it('stands still once the window has closed', async () => {
@@ -182,6 +213,7 @@ const step = fc.oneof(
 /** Two groups of two seats with a line each, in the plainest words. */
 class NaiveLines {
   sits = new Map<number, number>()
+  constructor(readonly otherLines: 'leave' | 'keep') {}
   lines: number[][] = [[], []]
   free(g: number) {
     return 2 - [...this.sits.values()].filter((where) => where === g).length
@@ -217,7 +249,9 @@ class NaiveLines {
         this.lines[g] = this.lines[g]!.filter((one) => this.sits.get(one) !== g)
         if (first === undefined || this.free(g) === 0) continue
         this.sits.set(first, g)
-        this.lines = this.lines.map((line) => line.filter((one) => one !== first))
+        this.lines = this.lines.map((line, l) =>
+          line.filter((one) => one !== first || (this.otherLines === 'keep' && l !== g)),
+        )
         again = true
       }
     }
@@ -225,46 +259,51 @@ class NaiveLines {
 }
 
 describe('any history with lines', () => {
-  it('agrees with the naive model, in seats and in the order of the lines', async () => {
-    const { stores } = harness
-    const sheet = stores.sheets.byCode(school.sheet)!
-    const codes = ['Tempeh', 'Kefir'].map((title) => school.groups[title]!)
-    const clients = Array.from({ length: N }, (_, n) => who(n))
-    const ids = clients.map(
-      (_, n) =>
-        stores.roster.enrolmentIn(sheet.course_id, stores.roster.personByEmail(studentEmail('', n))!.id)!.id,
-    )
-    const model = new NaiveLines()
-    await fc.assert(
-      fc.asyncProperty(fc.array(step, { minLength: 5, maxLength: 30 }), async (steps) => {
-        for (const s of steps) {
-          const ask = {
-            kind: s.kind,
-            ...('from' in s && { from: codes[s.from] }),
-            ...('to' in s && { to: codes[s.to] }),
+  it.each(['leave', 'keep'] as const)(
+    'agrees with the naive model where other lines are: %s',
+    async (otherLines) => {
+      await must(school.owner.patch(at(), { otherLines }))
+      const { stores } = harness
+      const sheet = stores.sheets.byCode(school.sheet)!
+      const codes = ['Tempeh', 'Kefir'].map((title) => school.groups[title]!)
+      const clients = Array.from({ length: N }, (_, n) => who(n))
+      const ids = clients.map(
+        (_, n) =>
+          stores.roster.enrolmentIn(sheet.course_id, stores.roster.personByEmail(studentEmail('', n))!.id)!
+            .id,
+      )
+      const model = new NaiveLines(otherLines)
+      await fc.assert(
+        fc.asyncProperty(fc.array(step, { minLength: 5, maxLength: 30 }), async (steps) => {
+          for (const s of steps) {
+            const ask = {
+              kind: s.kind,
+              ...('from' in s && { from: codes[s.from] }),
+              ...('to' in s && { to: codes[s.to] }),
+            }
+            const answer = await claim(clients[s.who]!, school.sheet, ask)
+            expect(answer.status === 200, `${JSON.stringify(s)} → ${outcome(answer)}`).toBe(model.ask(s))
           }
-          const answer = await claim(clients[s.who]!, school.sheet, ask)
-          expect(answer.status === 200, `${JSON.stringify(s)} → ${outcome(answer)}`).toBe(model.ask(s))
-        }
-        const kept = stores.seats.ofSheet(sheet.id)
-        codes.forEach((code, g) => {
-          const group = stores.sheets.group(code)!
-          const there = kept
-            .filter(({ group_id }) => group_id === group.id)
-            .map(({ enrolment_id }) => ids.indexOf(enrolment_id))
-          expect(there.sort()).toEqual(
-            [...model.sits]
-              .filter(([, where]) => where === g)
-              .map(([n]) => n)
-              .sort(),
-          )
-          expect(stores.seats.lineOf(group.id).map(({ enrolment_id }) => ids.indexOf(enrolment_id))).toEqual(
-            model.lines[g],
-          )
-        })
-        expect(seatsByLedger(stores.ledger.since(sheet.id, 0))).toEqual(seatsAsKept(kept))
-      }),
-      { numRuns: 25 },
-    )
-  })
+          const kept = stores.seats.ofSheet(sheet.id)
+          codes.forEach((code, g) => {
+            const group = stores.sheets.group(code)!
+            const there = kept
+              .filter(({ group_id }) => group_id === group.id)
+              .map(({ enrolment_id }) => ids.indexOf(enrolment_id))
+            expect(there.sort()).toEqual(
+              [...model.sits]
+                .filter(([, where]) => where === g)
+                .map(([n]) => n)
+                .sort(),
+            )
+            expect(
+              stores.seats.lineOf(group.id).map(({ enrolment_id }) => ids.indexOf(enrolment_id)),
+            ).toEqual(model.lines[g])
+          })
+          expect(seatsByLedger(stores.ledger.since(sheet.id, 0))).toEqual(seatsAsKept(kept))
+        }),
+        { numRuns: 25 },
+      )
+    },
+  )
 })

@@ -130,6 +130,33 @@ describe('the stream of a sheet', () => {
     expect((await stream.next()).event).toBe('refresh')
   })
 
+  it('tells one student alone what concerns only that one', async () => {
+    await must(school.owner.patch(`/api/sheets/${school.sheet}`, { changing: 'by-asking', confirmed: true }))
+    await take(0, 'Tempeh')
+    const { rev } = await must<StudentSheet>(student(5).get(`/api/sheets/${school.sheet}/student`))
+    const [mine, others, staff] = [
+      await listen(student(0), rev),
+      await listen(student(5), rev),
+      await listen(school.owner, rev),
+    ]
+    const asked = { from: school.groups.Tempeh, to: school.groups.Kefir, reason: 'the warm cabinet' }
+    await must(student(0).post(`/api/sheets/${school.sheet}/requests`, asked))
+    expect((await staff.next()).event).toBe('refresh')
+    const { requests } = await must<{ requests: { code: string }[] }>(
+      school.owner.get(`/api/sheets/${school.sheet}/requests`),
+    )
+    const path = `/api/sheets/${school.sheet}/requests/${requests[0]!.code}/answer`
+    await must(school.owner.post(path, { granted: true }))
+    // The request itself told nobody but the staff; the grant tells its student to fetch, all others only figures.
+    const events = [await mine.next(), await mine.next()].map(({ event }) => event)
+    expect(events).toEqual(['counts', 'own'])
+    const told = await others.next()
+    expect(told.event).toBe('counts')
+    expect(JSON.stringify(told.data)).not.toContain('Student')
+    await take(1, 'Kefir')
+    expect((await others.next()).event).toBe('counts')
+  })
+
   it('ends when the server stops', async () => {
     const stream = await listen(student(5), 0)
     const ended = stream.next().then(

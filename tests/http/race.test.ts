@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { RunView, StudentSheet } from '../../src/contract/seats.ts'
+import type { ClaimAnswer, RunView } from '../../src/contract/seats.ts'
 import {
   claim,
   type Harness,
@@ -48,7 +48,7 @@ it('gives the last seats of several groups to 300 students who claim at once, an
   expect(sitting.size).toBe(view.seats.length)
   const codes = new Map(view.people.map(({ name, code }) => [name.split(' ')[1], code]))
   answers.forEach((answer, n) => {
-    const told = answer.status === 200 ? (answer.body as StudentSheet).seats[0]?.group : undefined
+    const told = answer.status === 200 ? (answer.body as ClaimAnswer).seats[0]?.group : undefined
     expect(sitting.get(codes.get(String(n))!)).toBe(told)
   })
 

@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import * as access from '../../src/contract/access.ts'
 import * as announcements from '../../src/contract/announcements.ts'
+import * as calendar from '../../src/contract/calendar.ts'
 import * as courses from '../../src/contract/courses.ts'
+import * as invitations from '../../src/contract/invitations.ts'
 import * as live from '../../src/contract/live.ts'
 import * as rehearsal from '../../src/contract/rehearsal.ts'
 import * as requests from '../../src/contract/requests.ts'
@@ -74,6 +76,15 @@ const LET_IN: Record<string, string> = {
   'GET /api/sheets/:sheet/run': 'ti',
   'POST /api/sheets/:sheet/claims': 'u',
   'GET /api/sheets/:sheet/live': 'uti',
+  'GET /api/sheets/:sheet/groups/:group/invitable': 'u',
+  'POST /api/sheets/:sheet/groups/:group/invitations': 'u',
+  'DELETE /api/sheets/:sheet/invitations/:invitation': 'u',
+  'POST /api/sheets/:sheet/invitations/:invitation/answer': 'u',
+  'GET /api/sheets/:sheet/groups/:group/calendar': 'u',
+  'GET /api/calendars/:token': 'soutia',
+  'GET /api/calendar': 'outia',
+  'POST /api/calendar': 'outia',
+  'DELETE /api/calendar': 'outia',
 }
 
 const isRoute = (value: unknown): value is Route =>
@@ -81,11 +92,13 @@ const isRoute = (value: unknown): value is Route =>
 const ROUTES = [
   access,
   announcements,
+  calendar,
   courses,
   roster,
   sheets,
   topics,
   seats,
+  invitations,
   rehearsal,
   requests,
   live,
@@ -104,6 +117,8 @@ let gone: string
 let person: string
 let request: string
 let announcement: string
+let invitation: string
+let token: string
 let link: string
 beforeAll(async () => {
   harness = await startHarness()
@@ -146,13 +161,22 @@ const PEOPLE: Record<string, () => Client> = {
 
 /** Puts everything in place that a call before may have used up, so that only the access check can refuse. */
 function setTheStage() {
-  const { sheets, requests, roster, announcements } = harness.stores
+  const { sheets, requests, roster, announcements, invitations, calendar, seats } = harness.stores
   sheets.restoreTopic(topicId)
   sheets.setDeleted(sheetId, null)
   sheets.archive(sheetId, null)
   sheets.setDeleted(goneId, harness.clock.now())
   const { course_id } = sheets.byId(sheetId)!
   const student = roster.enrolmentIn(course_id, roster.personByEmail(studentEmail('Tue lab', 0))!.id)!
+  // The student answers for a group, and has an invitation that was made by the student too, so that both sides pass.
+  sheets.change(sheetId, { ...sheets.byId(sheetId)!, invitations: 'convener' })
+  if (seats.heldBy(sheetId, student.id).length === 0)
+    seats.take(sheetId, groupId, student.id, harness.clock.now())
+  if (invitations.receivedBy(sheetId, student.id).length === 0)
+    invitations.add(sheetId, groupId, student.id, student.id, harness.clock.now())
+  invitation = invitations.receivedBy(sheetId, student.id)[0]!.code
+  if (!calendar.ofPerson(student.person_id)) calendar.renew(student.person_id, harness.clock.now())
+  token = calendar.ofPerson(student.person_id)!.token
   if (requests.openOn(sheetId).length === 0)
     requests.add(sheetId, student.id, groupId, null, 'why', harness.clock.now())
   request = requests.openOn(sheetId)[0]!.code
@@ -177,6 +201,8 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     request,
     held: 'none',
     announcement,
+    invitation,
+    token,
   }
   const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
   const stop = new AbortController()

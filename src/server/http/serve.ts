@@ -50,7 +50,7 @@ export function createServe(router: Router, tools: ServeTools) {
       const now = tools.clock()
       const allowed = admit(route.who, req, now, tools)
       const body = route.body
-        ? await route.body.validate(req.body ?? {}, { abortEarly: false, stripUnknown: true })
+        ? route.body.validateSync(req.body ?? {}, { abortEarly: false, stripUnknown: true })
         : null
       const context = { req, res, now, params: req.params, body, ...allowed } as unknown as Context<
         Path,

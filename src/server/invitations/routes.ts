@@ -73,8 +73,7 @@ export function bindInvitations(
       actorId,
       kind: 'invitation-answered',
       enrolmentId: invitation.enrolment_id,
-      toGroupId: invitation.group_id,
-      detail: { answer: how, by: invitation.by_id },
+      detail: { group: invitation.group_id, answer: how, by: invitation.by_id },
     })
     return true
   }
@@ -105,8 +104,7 @@ export function bindInvitations(
         actorId: person.id,
         kind: 'invitation-made',
         enrolmentId: guest.id,
-        toGroupId: group.id,
-        detail: { by: enrolment.id },
+        detail: { group: group.id, by: enrolment.id },
       })
     }).immediate()
     hub.touched(sheet.id)

@@ -2,8 +2,8 @@ import type { RosterView } from '../../contract/roster.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
-import { freeSeatsOf, giveSeatsBack } from '../seats/free.ts'
-import type { Seat } from '../seats/store.ts'
+import { freeSeatsOf, giveSeatsBack, leaveLinesOf, takeUpPlaces } from '../seats/free.ts'
+import type { LinePlace, Seat } from '../seats/store.ts'
 import type { Stores } from '../stores.ts'
 import { rosterPeople } from './import.ts'
 import type { Enrolment, EnrolmentFields, Person } from './store.ts'
@@ -20,6 +20,8 @@ export interface RosterChange {
 interface Before {
   enrolments: (Pick<Enrolment, 'id' | 'person_id'> & EnrolmentFields)[]
   freed: Seat[]
+  /** Places in lines; records from before lines were kept have none. */
+  left?: LinePlace[]
 }
 
 /** The roster as its staff see it. */
@@ -40,23 +42,18 @@ export function changeRoster(change: RosterChange, freeSeats: boolean, work: () 
   const before = stores.roster.everybody(course.id)
   const what = work()
   const after = new Map(stores.roster.everybody(course.id).map((enrolment) => [enrolment.id, enrolment]))
-  const stopped = before.filter(({ id, status }) => status === 'active' && after.get(id)?.status !== 'active')
-  const freed = freeSeats
-    ? freeSeatsOf(
-        course.id,
-        stopped.map(({ id }) => id),
-        person.id,
-        now,
-        stores,
-      )
-    : []
+  const stopped = before
+    .filter(({ id, status }) => status === 'active' && after.get(id)?.status !== 'active')
+    .map(({ id }) => id)
+  const left = leaveLinesOf(course.id, stopped, person.id, now, stores)
+  const freed = freeSeats ? freeSeatsOf(course.id, stopped, person.id, now, stores) : []
   if (![...after.values()].some(({ role, status }) => role === 'instructor' && status === 'active')) {
     throw new ProblemError(
       'roster-without-instructor',
       'The course would have no active instructor. Keep one.',
     )
   }
-  const kept: Before = { enrolments: before, freed }
+  const kept: Before = { enrolments: before, freed, left }
   stores.roster.keepUndo(course.id, now, what, JSON.stringify(kept))
 }
 
@@ -80,16 +77,12 @@ export function setPerson(
 export function undoRoster({ course, person, now, stores }: RosterChange): number {
   const undo = stores.roster.undo(course.id)
   if (!undo) throw new ProblemError('not-found', 'There is no change of this roster to undo.')
-  const { enrolments, freed } = JSON.parse(undo.before) as Before
+  const { enrolments, freed, left = [] } = JSON.parse(undo.before) as Before
   const known = new Map(enrolments.map((enrolment) => [enrolment.id, enrolment]))
   const came = stores.roster.everybody(course.id).filter(({ id }) => !known.has(id))
-  freeSeatsOf(
-    course.id,
-    came.map(({ id }) => id),
-    person.id,
-    now,
-    stores,
-  )
+  const newcomers = came.map(({ id }) => id)
+  leaveLinesOf(course.id, newcomers, person.id, now, stores)
+  freeSeatsOf(course.id, newcomers, person.id, now, stores)
   for (const { id, name, role, section_id } of came) {
     stores.roster.changeEnrolment(id, { name, role, section_id, status: 'left' })
   }
@@ -98,5 +91,7 @@ export function undoRoster({ course, person, now, stores }: RosterChange): numbe
     stores.roster.changeEnrolment(id, fields)
   }
   stores.roster.dropUndo(course.id)
-  return giveSeatsBack(freed, person.id, now, stores)
+  const lost = giveSeatsBack(freed, person.id, now, stores)
+  takeUpPlaces(left, person.id, now, stores)
+  return lost
 }

@@ -29,6 +29,17 @@ export interface Claim {
  */
 export type ClaimOutcome = { granted: true; byLine?: true } | { granted: false; reason: ClaimRefusal }
 
+/** A claim that was decided, with those whom lines seated by it. */
+interface Settled {
+  outcome: ClaimOutcome
+  seated: SeatedFromLine[]
+}
+
+/** A claim that broke, with what broke it. */
+interface Broken {
+  error: unknown
+}
+
 interface Waiting {
   claim: Claim
   resolve: (outcome: ClaimOutcome) => void
@@ -67,21 +78,33 @@ export function createClaims(parts: ClaimParts) {
   const queue: Waiting[] = []
   let planned = false
 
-  const settleBatch = parts.db.transaction((batch: readonly Waiting[]) =>
-    batch.map(({ claim }): { outcome: ClaimOutcome; seated: SeatedFromLine[] } | { error: unknown } => {
+  const settleOne = (claim: Claim): Settled => {
+    const seated: SeatedFromLine[] = []
+    return { outcome: settle(claim, seated, parts), seated }
+  }
+  const settleAll = parts.db.transaction((batch: readonly Waiting[]): (Settled | Broken)[] =>
+    batch.map(({ claim }) => settleOne(claim)),
+  ).immediate
+  // Nested in a transaction this is a savepoint: a claim that breaks takes only its own writes back.
+  const settleApart = parts.db.transaction(settleOne)
+  const settleEach = parts.db.transaction((batch: readonly Waiting[]): (Settled | Broken)[] =>
+    batch.map(({ claim }) => {
       try {
-        return settleOne(claim)
+        return settleApart(claim)
       } catch (error) {
         if (!parts.db.inTransaction) throw error
         return { error }
       }
     }),
   ).immediate
-  // Nested in the batch this is a savepoint: a claim that breaks takes only its own writes back.
-  const settleOne = parts.db.transaction((claim: Claim) => {
-    const seated: SeatedFromLine[] = []
-    return { outcome: settle(claim, seated, parts), seated }
-  })
+  /** Claims break seldom: only then, with all of the batch undone, is each decided anew in a savepoint of its own. */
+  const settleBatch = (batch: readonly Waiting[]) => {
+    try {
+      return settleAll(batch)
+    } catch {
+      return settleEach(batch)
+    }
+  }
 
   const flush = (): void => {
     planned = false

@@ -2,7 +2,7 @@ import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import type { Stores } from '../stores.ts'
 import { sitDown, standUp } from './sitDown.ts'
-import type { Seat } from './store.ts'
+import type { LinePlace, Seat } from './store.ts'
 
 /** Takes all seats of these enrolments, on sheets that are not archived, and says so in the ledgers. Gives what was taken. */
 export function freeSeatsOf(
@@ -35,6 +35,51 @@ export function freeSeatsOf(
     }
   }
   return freed
+}
+
+/** Takes these enrolments out of all lines of sheets that are not archived, and says so in the ledgers. Gives the places. */
+export function leaveLinesOf(
+  courseId: number,
+  enrolmentIds: readonly number[],
+  actorId: number,
+  now: Instant,
+  { sheets, seats, ledger }: Stores,
+): LinePlace[] {
+  const left: LinePlace[] = []
+  for (const sheet of sheets.ofCourse(courseId)) {
+    if (sheet.archived_at !== null || sheet.full_groups !== 'line') continue
+    for (const enrolmentId of enrolmentIds) {
+      for (const place of seats.waitsIn(sheet.id, enrolmentId)) {
+        seats.leaveLine(place.group_id, enrolmentId)
+        const detail = { group: place.group_id, because: 'roster' }
+        ledger.note({ sheetId: sheet.id, at: now, actorId, kind: 'line-left', enrolmentId, detail })
+        left.push(place)
+      }
+    }
+  }
+  return left
+}
+
+/** Gives places in lines back that were left, each where it was, as far as the sheet still keeps lines. */
+export function takeUpPlaces(
+  left: readonly LinePlace[],
+  actorId: number,
+  now: Instant,
+  { sheets, seats, ledger }: Stores,
+): void {
+  for (const place of left) {
+    const group = sheets.groupById(place.group_id)
+    const sheet = group && sheets.byId(group.sheet_id)
+    if (!group || sheet?.full_groups !== 'line' || group.removed_at !== null) continue
+    if (seats.heldBy(sheet.id, place.enrolment_id).some(({ group_id }) => group_id === group.id)) continue
+    if (seats.waitsIn(sheet.id, place.enrolment_id).some(({ group_id }) => group_id === group.id)) continue
+    // Where the number of the old place was given to somebody since, the end of the line is what is left.
+    if (seats.restorePlace(sheet.id, place).changes === 0)
+      seats.joinLine(sheet.id, group.id, place.enrolment_id, now)
+    const detail = { group: group.id, because: 'roster-undone' }
+    const entry = { sheetId: sheet.id, at: now, actorId, enrolmentId: place.enrolment_id, detail }
+    ledger.note({ ...entry, kind: 'line-joined' })
+  }
 }
 
 /** Gives seats back that were freed, where they are still there to be had. Gives the number that could not be. */

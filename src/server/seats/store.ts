@@ -66,6 +66,9 @@ export function createSeatStore(db: Db) {
   const joinLine = db.prepare<[number, number, number, Instant]>(
     'INSERT INTO line_place (sheet_id, group_id, enrolment_id, joined_at) VALUES (?, ?, ?, ?)',
   )
+  const restorePlace = db.prepare<[number, number, number, number, Instant]>(
+    'INSERT OR IGNORE INTO line_place (id, sheet_id, group_id, enrolment_id, joined_at) VALUES (?, ?, ?, ?, ?)',
+  )
   const leaveLine = db.prepare<[number, number]>(
     'DELETE FROM line_place WHERE group_id = ? AND enrolment_id = ?',
   )
@@ -80,6 +83,9 @@ export function createSeatStore(db: Db) {
     waitsIn: (sheetId: number, enrolmentId: number) => waitsIn.all(sheetId, enrolmentId),
     joinLine: (sheetId: number, groupId: number, enrolmentId: number, now: Instant) =>
       joinLine.run(sheetId, groupId, enrolmentId, now),
+    /** Puts a place back that was left, before all who joined later. */
+    restorePlace: (sheetId: number, { id, group_id, enrolment_id, joined_at }: LinePlace) =>
+      restorePlace.run(id, sheetId, group_id, enrolment_id, joined_at),
     leaveLine: (groupId: number, enrolmentId: number) => leaveLine.run(groupId, enrolmentId),
     /** Leaves every line of a sheet. */
     leaveLines: (sheetId: number, enrolmentId: number) => leaveLines.run(sheetId, enrolmentId),

@@ -7,6 +7,9 @@ UPDATE sheet SET other_lines = 'keep' WHERE seats_each > 1;
 -- May the member who answers for a group invite somebody who has none?
 ALTER TABLE sheet ADD COLUMN invitations TEXT NOT NULL DEFAULT 'no' CHECK (invitations IN ('no', 'convener'));
 
+-- How full the groups of a sheet are is counted without looking at the seats themselves.
+CREATE INDEX seat_by_sheet_and_group ON seat (sheet_id, group_id);
+
 -- invitations ------------------------------------------------------------------------------------------------
 CREATE TABLE invitation (
   id INTEGER PRIMARY KEY,
