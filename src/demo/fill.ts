@@ -1,6 +1,7 @@
 import Papa from 'papaparse'
 import { DAY, HOUR, type Instant, MINUTE, msOf, shift } from '../core/instant.ts'
 import { drawLots, type Lot } from '../core/lot.ts'
+import type { HouseRules } from '../core/rules.ts'
 import { localTimeOf } from '../core/zone.ts'
 import type { Course } from '../server/courses/store.ts'
 import type { Db } from '../server/db/open.ts'
@@ -97,8 +98,10 @@ export async function fillSample(parts: FillParts): Promise<void> {
     floor: 3,
     opens: -1,
     closes: 4,
+    rules: { fullGroups: 'line', invitations: 'convener' },
   })
   await seatAll(parts, panels, PANELS, lot, 0.6)
+  await waitAndInvite(parts, panels)
   addSheet(parts, sens, STAFF.jonas, 'Aroma wheel studies', AROMA, { seats: 4 })
 }
 
@@ -154,6 +157,7 @@ interface Setting {
   opens?: number
   closes?: number
   instructions?: string
+  rules?: Partial<Pick<HouseRules, 'fullGroups' | 'invitations'>>
 }
 
 function addSheet(
@@ -162,7 +166,7 @@ function addSheet(
   owner: MadeUp,
   title: string,
   topics: readonly SampleTopic[],
-  { seats, floor = 2, opens, closes, instructions = '' }: Setting,
+  { seats, floor = 2, opens, closes, instructions = '', rules = {} }: Setting,
 ): Sheet {
   const person = stores.roster.personByEmail(owner.email) as Person
   const written = opens === undefined ? shift(now, -2 * DAY) : shift(now, Math.min(opens, -1) * DAY - 2 * DAY)
@@ -182,12 +186,16 @@ function addSheet(
       })
       changeSheet(edit, {
         instructions,
+        ...rules,
         ...(opens !== undefined && { opensAt: at(opens, '09:00') }),
         ...(closes !== undefined && { closesAt: at(closes, '17:00') }),
       })
       addTopics(
         edit,
-        topics.map(({ wanted: _, ...fields }) => fields),
+        topics.map(({ wanted: _, when, ...fields }) => ({
+          ...fields,
+          ...(when && { startsAt: at(when.day, when.from), endsAt: at(when.day, when.to) }),
+        })),
       )
       const changed = stores.sheets.byId(sheet.id) as Sheet
       if (opens !== undefined) publish({ ...edit, sheet: changed })
@@ -258,6 +266,43 @@ async function visit(
     actorId: student.person_id,
     key: `sample-${sheet.id}-${student.id}-${held ? 'again' : 'first'}`,
     ask: from ? { kind: 'move', from, to: chosen.code } : { kind: 'take', to: chosen.code },
+  })
+}
+
+/** Two who wait in line for the first group that is full, and an invitation to one of those without a group. */
+async function waitAndInvite({ stores, claims, clock, now }: FillParts, sheet: Sheet): Promise<void> {
+  const { sheets, seats, roster, invitations, ledger } = stores
+  clock.set(shift(now, -HOUR))
+  const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
+  const idle = roster.students(sheet.course_id).filter(({ id }) => !seated.has(id))
+  const groups = sheets.groups(sheet.id)
+  const full = groups.find((group) => seats.takenIn(group.id) === group.seats)
+  for (const student of full ? idle.slice(0, 2) : []) {
+    await claims.submit({
+      sheetId: sheet.id,
+      enrolmentId: student.id,
+      actorId: student.person_id,
+      key: `sample-${sheet.id}-${student.id}-waits`,
+      ask: { kind: 'wait', to: full?.code ?? '' },
+    })
+  }
+  const open = groups.find(({ id, seats: limit }) => {
+    const taken = seats.takenIn(id)
+    return taken > 0 && limit - taken >= 2
+  })
+  const [first] = open ? seats.ofGroup(open.id) : []
+  const convener = first && roster.enrolment(first.enrolment_id)
+  const guest = idle[2]
+  if (!open || !convener || !guest) return
+  const at = shift(now, -HOUR)
+  invitations.add(sheet.id, open.id, guest.id, convener.id, at)
+  ledger.note({
+    sheetId: sheet.id,
+    at,
+    actorId: convener.person_id,
+    kind: 'invitation-made',
+    enrolmentId: guest.id,
+    detail: { group: open.id, by: convener.id },
   })
 }
 

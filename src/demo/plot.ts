@@ -8,6 +8,9 @@ export interface SampleTopic {
   floor: number | null
   /** How much students want it, against the others. */
   wanted: number
+  /** When it takes place: days from now, and the wall-clock times. */
+  when?: { day: number; from: string; to: string }
+  link?: string
 }
 
 const topic = (
@@ -87,9 +90,15 @@ export const PANELS: SampleTopic[] = [
   'Oat drinks',
   'Honey origins',
   'Plain yogurts',
-].map((title, i) =>
-  topic(title, 'Design, run and report one triangle test with 24 tasters.', `Booth row ${i + 1}`, 7 - i),
-)
+].map((title, i) => ({
+  ...topic(title, 'Design, run and report one triangle test with 24 tasters.', `Booth row ${i + 1}`, 7 - i),
+  when: {
+    day: 9 + Math.floor(i / 2),
+    from: i % 2 === 0 ? '10:00' : '13:00',
+    to: i % 2 === 0 ? '12:00' : '15:00',
+  },
+  link: `https://meet.brinemoor.example/panel-${i + 1}`,
+}))
 
 export const AROMA: SampleTopic[] = [
   'Green and grassy',

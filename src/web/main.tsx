@@ -5,6 +5,10 @@ import { App } from './app.tsx'
 import { showScheme } from './kit/scheme.ts'
 
 showScheme()
+// Installed, and open without a network. Not while developing: what is kept would hide what changed.
+if (import.meta.env.PROD && 'serviceWorker' in navigator) {
+  addEventListener('load', () => void navigator.serviceWorker.register('/sw.js').catch(() => undefined))
+}
 const root = document.getElementById('root')
 if (root) {
   createRoot(root).render(

@@ -22,7 +22,7 @@ export function Choices({
   onFolded: (value: boolean) => void
 }) {
   const choice = (pressed: boolean) =>
-    `min-h-11 rounded-field border px-3.5 font-semibold ${pressed ? 'border-seat-soft bg-seat-soft text-seat' : 'border-line-strong bg-surface'}`
+    `min-h-11 rounded-field border px-2.5 font-semibold sm:px-3.5 ${pressed ? 'border-seat-soft bg-seat-soft text-seat' : 'border-line-strong bg-surface'}`
   return (
     <fieldset className="flex flex-wrap gap-2">
       <legend className="sr-only">Which topics are shown, and how</legend>

@@ -10,7 +10,7 @@ import type { SheetSource } from './source.ts'
 const InviteAsk = lazy(async () => ({ default: (await import('./InviteAsk.tsx')).InviteAsk }))
 
 const LINK =
-  'inline-flex min-h-11 items-center rounded-field border border-line-strong bg-surface px-3.5 font-semibold hover:border-open'
+  'inline-flex min-h-11 items-center rounded-field border border-line-strong bg-surface px-3.5 font-semibold text-ink hover:border-open'
 
 /** What goes with a seat of one's own: who else is there, how to reach them, where to meet, whom to invite. */
 export function OwnSeat({

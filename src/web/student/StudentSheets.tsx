@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react'
 import { Link } from 'react-router'
 import { type StudentStub, studentHome } from '../../contract/seats.ts'
 import { msOf } from '../../core/instant.ts'
@@ -8,6 +9,9 @@ import { useNow } from '../data/clock.ts'
 import { stateAt } from '../data/state.ts'
 import { Pip, PipRow } from '../kit/Pip.tsx'
 import { Loading, Trouble } from '../kit/Waiting.tsx'
+
+// Wanted seldom and never first.
+const CalendarCard = lazy(async () => ({ default: (await import('./CalendarCard.tsx')).CalendarCard }))
 
 /** The sheets of somebody who is a student: what still needs a group first, then seats held, then what is past. */
 export function StudentSheets() {
@@ -55,6 +59,11 @@ export function StudentSheets() {
             <Seated key={sheet.code} sheet={sheet} closed={state === 'closed'} />
           ))}
         </section>
+      )}
+      {seated.some(({ sheet }) => sheet.seats.some(({ startsAt }) => startsAt !== null)) && (
+        <Suspense fallback={null}>
+          <CalendarCard />
+        </Suspense>
       )}
       {past.length > 0 && (
         <section aria-labelledby="past" className="flex flex-col gap-2">
@@ -109,6 +118,11 @@ function Needed({ sheet, open, now }: { sheet: StudentStub; open: boolean; now: 
           </p>
         )}
       </div>
+      {sheet.invitations.map(({ title, from }) => (
+        <p key={`${title}${from}`} className="border-t tear bg-seat-soft px-4 py-2">
+          <strong>{from}</strong> invites you to <strong>{title}</strong>.
+        </p>
+      ))}
       <div className="flex min-h-11 items-center justify-between gap-3 border-t tear px-4 py-2">
         <span className="flex items-center gap-2 text-soft">
           <Pip kind={open ? 'needs' : 'free'} />
