@@ -16,6 +16,8 @@ export default defineConfig({
     baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
+    // What is kept for use without a network would stand between a test and the server; one test allows it.
+    serviceWorkers: 'block',
     trace: 'retain-on-failure',
     launchOptions: chromiumOptions(),
   },

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { expect, type Page, test } from '@playwright/test'
-import { enterAs, INSTRUCTOR, openSheet, PHONE, studentsOf } from './people.ts'
+import { daysFromNow, enterAs, INSTRUCTOR, openSheet, PHONE, publishSheet, studentsOf } from './people.ts'
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
@@ -85,6 +85,45 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await benches.first().click()
     await page.getByRole('article').first().waitFor()
     expect(await faults(page), 'sheet').toEqual([])
+    const instructor = await enterAs(browser, INSTRUCTOR)
+    const day = daysFromNow(8).slice(0, 10)
+    const dated = { startsAt: `${day}T10:00`, endsAt: `${day}T12:00`, link: 'https://meet.example/rye' }
+    const code = await publishSheet(
+      instructor,
+      `Looks, ${colorScheme}`,
+      [{ title: 'Rye', brief: 'Wild and slow.', ...dated }, { title: 'Spelt' }],
+      { invitations: 'convener', fullGroups: 'line' },
+    )
+    await page.goto(`/sheets/${code}`)
+    const rye = page.getByRole('article', { name: 'Rye' })
+    await page.route('**/claims', (route) => route.abort())
+    await rye.getByRole('button', { name: 'Take a seat' }).click()
+    await page.getByRole('complementary', { name: 'Waiting for the server' }).waitFor()
+    expect(await faults(page), 'a kept press').toEqual([])
+    await page.unroute('**/claims')
+    await page.route('**/claims', (route) => {
+      const full = { type: '', code: 'group-full', title: '', status: 409, detail: 'That seat was taken.' }
+      return route.fulfill({ status: 409, json: full })
+    })
+    await page.getByRole('region', { name: /somebody was quicker/ }).waitFor()
+    expect(await faults(page), 'a lost race').toEqual([])
+    await page.unroute('**/claims')
+    await page.getByRole('button', { name: 'Close this note' }).click()
+    await rye.getByRole('button', { name: 'Take a seat' }).click()
+    await rye.getByRole('button', { name: 'Invite somebody' }).waitFor()
+    expect(await faults(page), 'a seat of one’s own').toEqual([])
+    await rye.getByRole('button', { name: 'Invite somebody' }).click()
+    await page.getByRole('radio').first().check()
+    expect(await faults(page), 'inviting').toEqual([])
+    await page
+      .getByRole('alertdialog')
+      .getByRole('button', { name: /^Invite / })
+      .click()
+    await rye.getByText('has not answered yet').waitFor()
+    expect(await faults(page), 'invited').toEqual([])
+    await page.goto('/')
+    await page.getByRole('heading', { name: 'Your calendar' }).waitFor()
+    expect(await faults(page), 'calendar').toEqual([])
     await page.goto('/door')
     await page.getByLabel(/Find one of/).waitFor()
     expect(await faults(page), 'door').toEqual([])

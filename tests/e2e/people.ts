@@ -19,19 +19,38 @@ export async function enterAs(
 }
 
 /** Calls the API from the page, with the page's session. */
-export async function post<T>(page: Page, path: string, body: unknown): Promise<T> {
+export const post = <T>(page: Page, path: string, body: unknown): Promise<T> => send(page, 'POST', path, body)
+
+/** The same, by any method. */
+export async function send<T>(page: Page, method: string, path: string, body: unknown): Promise<T> {
   return page.evaluate(
-    async ([to, sent]) => {
+    async ([how, to, sent]) => {
       const response = await fetch(to as string, {
-        method: 'POST',
+        method: how as string,
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify(sent),
       })
       if (!response.ok) throw new Error(await response.text())
       return response.json() as Promise<T>
     },
-    [path, body],
+    [method, path, body],
   )
+}
+
+/** Publishes a new sheet in the sample's first course, open at once; gives its code. */
+export async function publishSheet(
+  instructor: Page,
+  title: string,
+  topics: object[],
+  rules: object = {},
+): Promise<string> {
+  const { courses } = await instructor.evaluate(() => fetch('/api/courses').then((answer) => answer.json()))
+  const course = courses.find(({ courseCode }: { courseCode: string }) => courseCode === 'FERM 210')
+  const { code } = await post<{ code: string }>(instructor, `/api/courses/${course.code}/sheets`, { title })
+  await post(instructor, `/api/sheets/${code}/topics/several`, { topics })
+  await send(instructor, 'PATCH', `/api/sheets/${code}`, { closesAt: daysFromNow(3), ...rules })
+  await post(instructor, `/api/sheets/${code}/publish`, {})
+  return code
 }
 
 /** The people of the sample. */

@@ -93,7 +93,6 @@ function serve(
   }
   sitDown(sheet.id, group.id, enrolment.id, now, parts)
   if (sheet.other_lines === 'leave') seats.leaveLines(sheet.id, enrolment.id)
-  else seats.leaveLine(group.id, enrolment.id)
   ledger.note({
     sheetId: sheet.id,
     at: now,

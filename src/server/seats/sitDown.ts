@@ -9,7 +9,7 @@ export interface SeatKeepers {
   invitations: InvitationStore
 }
 
-/** Seats a student in a group: what was held for them there is used up, and invitations have found their end. */
+/** Seats a student in a group: what was held for them there is used up, waiting there is over, invitations find their end. */
 export function sitDown(
   sheetId: number,
   groupId: number,
@@ -19,6 +19,7 @@ export function sitDown(
 ): void {
   seats.take(sheetId, groupId, enrolmentId, now)
   sheets.takeUpHeld(groupId, enrolmentId)
+  seats.leaveLine(groupId, enrolmentId)
   invitations.endBySeat(sheetId, enrolmentId, groupId, now)
 }
 
