@@ -6,8 +6,8 @@ const port = 4830
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'test-results',
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 240_000,
+  expect: { timeout: 30_000 },
   workers: 1,
   reporter: process.env.HAPLON_E2E_JSON
     ? [['list'], ['json', { outputFile: process.env.HAPLON_E2E_JSON }]]

@@ -104,6 +104,73 @@ try {
     await page.evaluate(() => window.scrollTo(0, 300))
     await pause(7_500)
   })
+  await picture('student-desk', student, DESK, async (page) => {
+    await benches(page).click()
+    await page.getByRole('article').first().waitFor()
+  })
+  // Students of the neighbour course, whose sheet has lines, dates and invitations.
+  const panels = (page) => page.getByRole('link', { name: /Triangle test panels/ }).first()
+  const neighbours = people.filter(({ roles }) => roles.includes('student in SENS 105'))
+  /** The first of them whose first page says that. */
+  const whoSays = async (words) => {
+    for (const { email } of neighbours) {
+      const context = await browser.newContext()
+      await context.request.post(`${base}/api/door`, { data: { email }, headers: { Origin: base } })
+      const page = await context.newPage()
+      await page.goto(`${base}/`)
+      await panels(page).click()
+      await page.getByRole('article').first().waitFor()
+      const said = await page.getByText(words).count()
+      await context.close()
+      if (said > 0) return email
+    }
+    throw new Error(`Nobody of the sample reads “${words}”.`)
+  }
+  await picture(
+    'student-line',
+    await whoSays('you are 1st'),
+    PHONE,
+    async (page) => {
+      await panels(page).click()
+      await page.getByText('you are 1st').scrollIntoViewIfNeeded()
+    },
+    'dark',
+  )
+  const asker = await whoSays('You have no group yet')
+  await picture('student-won', asker, PHONE, async (page) => {
+    await panels(page).click()
+    await page.getByRole('button', { name: 'Take a seat' }).first().click()
+    await page.getByRole('link', { name: 'Calendar file' }).waitFor()
+    await page.getByRole('button', { name: 'With seats' }).scrollIntoViewIfNeeded()
+    await page.evaluate(() => window.scrollTo(0, 150))
+  })
+  const loser = await whoSays('You have no group yet')
+  await picture('student-lost', loser, PHONE, async (page) => {
+    await panels(page).click()
+    const stub = page.getByRole('article').first()
+    // While this press is on its way, others take the seats that are left there.
+    const sheet = page.url().split('/').at(-1)
+    await page.route('**/claims', async (route) => {
+      const { to } = route.request().postDataJSON()
+      for (const { email } of neighbours.filter((one) => one.email !== loser)) {
+        const other = await browser.newContext()
+        await other.request.post(`${base}/api/door`, { data: { email }, headers: { Origin: base } })
+        const data = {
+          key: `quicker-${neighbours.findIndex((one) => one.email === email)}`,
+          kind: 'take',
+          to,
+        }
+        const path = `${base}/api/sheets/${sheet}/claims`
+        const answer = await other.request.post(path, { data, headers: { Origin: base } })
+        const { code } = await answer.json()
+        await other.close()
+        if (code === 'group-full') break
+      }
+      await route.continue()
+    })
+    await stub.getByRole('button', { name: 'Take a seat' }).click()
+    await page.getByRole('region', { name: /somebody was quicker/ }).waitFor()
+  })
 } finally {
   await browser.close()
   demo.kill('SIGTERM')

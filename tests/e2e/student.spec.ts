@@ -92,7 +92,7 @@ test('a list of 120 topics is folded, searched, and keeps its place at twice the
   await expect(last).toBeAttached()
   const one = student.getByRole('article', { name: 'Ferment 7', exact: true })
   await expect(one.getByText('Watch batch')).toBeHidden()
-  await one.getByRole('button', { name: 'What it is about: Ferment 7' }).click()
+  await one.getByRole('button', { name: /What it is about \(Ferment 7\)/ }).click()
   await expect(one.getByText('Watch batch')).toBeVisible()
   await student.getByRole('button', { name: 'Titles only' }).click()
   await expect(
@@ -118,6 +118,27 @@ test('a list of 120 topics is folded, searched, and keeps its place at twice the
     document.documentElement.style.fontSize = ''
   })
   expect(await tooWide()).toBeLessThanOrEqual(0)
+})
+
+test('where topics are open to the whole course, the list is shortened to one section', async ({
+  browser,
+  context,
+}) => {
+  const instructor = await enterAs(browser, INSTRUCTOR)
+  const code = await publishSheet(instructor, 'Across labs', [{ title: 'Rye' }, { title: 'Spelt' }], {
+    offers: 'course',
+  })
+  const people = await studentsOf(context, 'FERM 210')
+  const student = await enterAs(browser, people[16]!.email, { viewport: PHONE })
+  await student.goto(`/sheets/${code}`)
+  await expect(student.getByRole('article')).toHaveCount(6)
+  await student.getByLabel('Section').selectOption('Wed lab')
+  await expect(student.getByRole('article')).toHaveCount(2)
+  await student
+    .getByRole('article', { name: 'Spelt, Wed lab' })
+    .getByRole('button', { name: 'Take a seat' })
+    .click()
+  await expect(student.getByRole('complementary', { name: 'Your seat' })).toContainText('Spelt')
 })
 
 test('a page left open turns at opening and at closing by itself, by the server’s clock', async ({

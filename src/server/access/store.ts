@@ -1,4 +1,5 @@
 import type { Instant } from '../../core/instant.ts'
+import { createKeeper } from '../db/kept.ts'
 import type { Db } from '../db/open.ts'
 
 export interface SignInCode {
@@ -17,7 +18,8 @@ export interface Session {
 export type AccessStore = ReturnType<typeof createAccessStore>
 
 /** One-time codes and sessions. Both are kept as hashes only. */
-export function createAccessStore(db: Db) {
+export function createAccessStore(database: Db) {
+  const { db, keep } = createKeeper(database)
   const addCode = db.prepare<[number, string, Instant, Instant, number]>(
     'INSERT INTO sign_in_code (person_id, code_hash, created_at, expires_at, tries_left) VALUES (?, ?, ?, ?, ?)',
   )
@@ -51,7 +53,7 @@ export function createAccessStore(db: Db) {
     markUsed: (id: number, now: Instant) => markUsed.run(now, id),
     dropCodesExpiredBefore: (instant: Instant) => dropCodes.run(instant),
     addSession: (hash: string, personId: number, now: Instant) => addSession.run(hash, personId, now, now),
-    session: (hash: string) => sessionByHash.get(hash),
+    session: keep((hash: string) => sessionByHash.get(hash)),
     seen: (id: number, now: Instant) => seen.run(now, id),
     endSession: (hash: string) => endSession.run(hash),
     dropSessionsIdleSince: (instant: Instant) => dropSessions.run(instant),

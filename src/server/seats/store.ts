@@ -1,6 +1,7 @@
 import type { ClaimRefusal } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
 import { pastLimit } from '../../core/limit.ts'
+import { createKeeper } from '../db/kept.ts'
 import type { Db } from '../db/open.ts'
 
 export interface Seat {
@@ -32,7 +33,9 @@ export type SeatStore = ReturnType<typeof createSeatStore>
 const SEAT = 'SELECT id, sheet_id, group_id, enrolment_id, extra, taken_at FROM seat'
 
 /** Seats, and the answers given to claims. */
-export function createSeatStore(db: Db) {
+export function createSeatStore(database: Db) {
+  // Between two batches of claims many are answered about the same groups.
+  const { db, keep } = createKeeper(database)
   const ofSheet = db.prepare<[number], Seat>(`${SEAT} WHERE sheet_id = ? ORDER BY id`)
   const ofGroup = db.prepare<[number], Seat>(`${SEAT} WHERE group_id = ? ORDER BY id`)
   const heldBy = db.prepare<[number, number], Seat>(
@@ -79,7 +82,7 @@ export function createSeatStore(db: Db) {
     /** Everybody who waits on a sheet, in the order they joined. */
     lines: (sheetId: number) => lines.all(sheetId),
     /** The line of a group, first in line first. */
-    lineOf: (groupId: number) => lineOf.all(groupId),
+    lineOf: keep((groupId: number) => lineOf.all(groupId)),
     waitsIn: (sheetId: number, enrolmentId: number) => waitsIn.all(sheetId, enrolmentId),
     joinLine: (sheetId: number, groupId: number, enrolmentId: number, now: Instant) =>
       joinLine.run(sheetId, groupId, enrolmentId, now),
@@ -90,9 +93,9 @@ export function createSeatStore(db: Db) {
     /** Leaves every line of a sheet. */
     leaveLines: (sheetId: number, enrolmentId: number) => leaveLines.run(sheetId, enrolmentId),
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
-    ofGroup: (groupId: number) => ofGroup.all(groupId),
+    ofGroup: keep((groupId: number) => ofGroup.all(groupId)),
     heldBy: (sheetId: number, enrolmentId: number) => heldBy.all(sheetId, enrolmentId),
-    takenIn: (groupId: number) => takenIn.get(groupId) ?? 0,
+    takenIn: keep((groupId: number) => takenIn.get(groupId) ?? 0),
     /** Seats taken in each group of a sheet; groups with none are left out. */
     counts: (sheetId: number) => new Map(counts.all(sheetId).map(({ group_id, taken }) => [group_id, taken])),
     take: (sheetId: number, groupId: number, enrolmentId: number, now: Instant) =>

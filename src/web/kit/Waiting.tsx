@@ -23,7 +23,10 @@ export function Trouble({ fault, retry }: { fault: Fault; retry?: () => void }) 
           {problem.contacts.map(({ name, email }) => (
             <li key={email}>
               {name}:{' '}
-              <a className="font-semibold text-seat underline underline-offset-2" href={`mailto:${email}`}>
+              <a
+                className="font-semibold wrap-anywhere text-seat underline underline-offset-2"
+                href={`mailto:${email}`}
+              >
                 {email}
               </a>
             </li>

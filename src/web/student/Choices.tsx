@@ -10,6 +10,9 @@ export function Choices({
   onTyped,
   folded,
   onFolded,
+  sections,
+  section,
+  onSection,
 }: {
   all: number
   withRoom: number
@@ -20,6 +23,10 @@ export function Choices({
   /** Whether briefs are folded away; null where no topic has one. */
   folded: boolean | null
   onFolded: (value: boolean) => void
+  /** Sections of the groups listed, where there are several. */
+  sections: readonly string[]
+  section: string
+  onSection: (value: string) => void
 }) {
   const choice = (pressed: boolean) =>
     `min-h-11 rounded-field border px-2.5 font-semibold sm:px-3.5 ${pressed ? 'border-seat-soft bg-seat-soft text-seat' : 'border-line-strong bg-surface'}`
@@ -59,6 +66,21 @@ export function Choices({
           onKeyDown={(event) => event.key === 'Escape' && onTyped(null)}
           onBlur={() => typed === '' && onTyped(null)}
         />
+      )}
+      {sections.length > 1 && (
+        <select
+          aria-label="Section"
+          value={section}
+          onChange={({ target }) => onSection(target.value)}
+          className={`${choice(section !== '')} max-w-44`}
+        >
+          <option value="">Every section</option>
+          {sections.map((name) => (
+            <option key={name} value={name}>
+              {name}
+            </option>
+          ))}
+        </select>
       )}
       {folded !== null && (
         <button

@@ -29,7 +29,7 @@ export function RulesInWords({ view }: { view: StudentSheet }) {
         <p className="text-sm text-soft">
           Questions?{' '}
           <a
-            className="font-semibold text-seat underline underline-offset-2"
+            className="font-semibold wrap-anywhere text-seat underline underline-offset-2"
             href={`mailto:${view.contact}?subject=${encodeURIComponent(view.title)}`}
           >
             {view.contact}

@@ -32,13 +32,17 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   const claiming = useClaiming(source, state)
   const { pending, setPending, lost, setLost, said, setSaid, titleOf, claim, press } = claiming
   const [roomOnly, setRoomOnly] = useState(false)
+  const [section, setSection] = useState('')
   const [typed, setTyped] = useState<string | null>(null)
   const [folded, setFolded] = useState(view.groups.length > MANY_TOPICS)
 
   const own = view.seats.flatMap(({ group }) => view.groups.find(({ code }) => code === group) ?? [])
   const withRoom = view.groups.filter(hasRoom)
-  const found = (roomOnly ? withRoom : view.groups).filter(({ title, brief, place, section }) =>
-    matches(typed ?? '', title, brief, place, section),
+  const sections = [...new Set(view.groups.flatMap((group) => group.section ?? []))]
+  const found = (roomOnly ? withRoom : view.groups).filter(
+    (group) =>
+      (section === '' || group.section === section) &&
+      matches(typed ?? '', group.title, group.brief, group.place, group.section),
   )
   // Full groups stand last, as they were when the page came: nothing jumps while somebody reads.
   const [fullAtFirst] = useState(
@@ -90,6 +94,9 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           onTyped={setTyped}
           folded={view.groups.some(({ brief }) => brief !== '') ? folded : null}
           onFolded={setFolded}
+          sections={sections}
+          section={section}
+          onSection={setSection}
         />
         {state === 'open' &&
           lastSeat &&
@@ -124,8 +131,8 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           <p className="rounded-card border tear p-6 text-center text-soft">
             {view.groups.length === 0
               ? 'No topic is offered to you on this sheet yet.'
-              : typed
-                ? 'No topic fits what you typed.'
+              : typed || section
+                ? 'No topic fits what you look for.'
                 : 'No topic has room now. When a seat comes free, it shows here by itself.'}
           </p>
         )}

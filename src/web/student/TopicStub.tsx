@@ -127,7 +127,7 @@ function Brief({ text, folded, title }: { text: string; folded: boolean; title: 
           onClick={() => setShown(!shown)}
         >
           {shown ? 'Fold the brief' : 'What it is about'}
-          <span className="sr-only">: {title}</span>
+          <span className="sr-only"> ({title})</span>
         </button>
       )}
       {shown && (

@@ -6,7 +6,7 @@ import { pauseOrOnline } from '../data/online.ts'
 import { type KeptClaim, keepClaim, keptClaim } from './keptClaim.ts'
 
 /** Pauses (milliseconds) before a claim that got no answer is sent again; the last one repeats. */
-const PAUSES = [800, 2_000, 4_000, 8_000]
+const PAUSES = [800, 2_000, 4_000, 5_000]
 /** Faults after which the same claim is sent again: nobody knows, or the server wants to be asked later. */
 const AGAIN: readonly Fault['code'][] = ['no-connection', 'store-unavailable', 'too-busy']
 
