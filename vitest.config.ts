@@ -6,6 +6,7 @@ export default defineConfig({
       'src/**/*.test.ts',
       'tests/http/**/*.test.ts',
       'tests/crash/**/*.test.ts',
+      'tests/plan/**/*.test.ts',
       'scripts/**/*.test.mjs',
     ],
     testTimeout: 60_000,

@@ -27,6 +27,16 @@ export function matches(typed: string, ...texts: readonly (string | null)[]): bo
 
 /** Orders two names by their last word, then by the whole, as class lists do. */
 export function bySurname(a: string, b: string): number {
-  const surname = (name: string) => name.trim().split(/\s+/).at(-1) ?? ''
-  return surname(a).localeCompare(surname(b), 'en') || a.localeCompare(b, 'en')
+  return byText.compare(surname(a), surname(b)) || byText.compare(a, b)
+}
+
+/** Orders things by the names they bear, as class lists do. */
+export function surnameOrder<T>(nameOf: (item: T) => string): (a: T, b: T) => number {
+  return (a, b) => bySurname(nameOf(a), nameOf(b))
+}
+
+const byText = new Intl.Collator('en')
+
+function surname(name: string): string {
+  return name.trim().split(/\s+/).at(-1) ?? ''
 }

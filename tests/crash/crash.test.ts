@@ -3,9 +3,9 @@ import { afterEach, expect, it } from 'vitest'
 import type { ClaimAnswer } from '../../src/contract/seats.ts'
 import { DAY, instantFromMs } from '../../src/core/instant.ts'
 import { openDb } from '../../src/server/db/open.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { createStores } from '../../src/server/stores.ts'
 import { type Client, setUpSchool, startHarness, studentEmail } from '../http/harness.ts'
-import { seatsAsKept, seatsByLedger } from '../http/replay.ts'
 
 /** How often the server is killed: a few times here, twenty times by `npm run test:crash`. */
 const ROUNDS = Number(process.env.CRASH_ROUNDS ?? 3)

@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { type Harness, must, outcome, type School, studentEmail } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
-import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 let labs: Labs
 let harness: Harness

@@ -2,9 +2,9 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Invitable } from '../../src/contract/invitations.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { StudentHome, StudentSheet } from '../../src/contract/seats.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { type Client, must, studentEmail } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
-import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 let labs: Labs
 beforeEach(async () => {

@@ -3,6 +3,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { RunView, StudentSheet } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import {
   type Client,
   claim,
@@ -14,7 +15,6 @@ import {
   startHarness,
   studentEmail,
 } from './harness.ts'
-import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 let harness: Harness
 let school: School

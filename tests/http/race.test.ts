@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { ClaimAnswer, RunView } from '../../src/contract/seats.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import {
   claim,
   type Harness,
@@ -11,7 +12,6 @@ import {
   startHarness,
   studentEmail,
 } from './harness.ts'
-import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 const STUDENTS = 300
 const TOPICS = ['Tempeh', 'Kefir', 'Miso', 'Kombucha']

@@ -3,8 +3,8 @@ import type { CourseView } from '../../src/contract/courses.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { RosterPreview, RosterView } from '../../src/contract/roster.ts'
 import { writeRosterCsv } from '../../src/core/formats/rosterCsv.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { claim, type Harness, must, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
-import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 let harness: Harness
 let school: School

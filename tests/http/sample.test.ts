@@ -8,8 +8,8 @@ import { tally } from '../../src/core/tally.ts'
 import { bindDoor } from '../../src/demo/door.ts'
 import { fillSample, STAFF } from '../../src/demo/fill.ts'
 import { readConfig } from '../../src/server/config.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { type Running, start } from '../../src/server/start.ts'
-import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 const NOW = '2026-05-11T11:00:00.000Z'
 

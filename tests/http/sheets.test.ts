@@ -3,8 +3,8 @@ import type { Problem } from '../../src/contract/problems.ts'
 import type { StudentSheet } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
 import { CAREFUL } from '../../src/core/rules.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { claim, type Harness, must, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
-import { seatsAsKept, seatsByLedger } from './replay.ts'
 
 let harness: Harness
 let school: School

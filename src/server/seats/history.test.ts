@@ -1,10 +1,10 @@
 import fc from 'fast-check'
 import { pino } from 'pino'
 import { describe, expect, it } from 'vitest'
-import { seatsAsKept, seatsByLedger } from '../../../tests/http/replay.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
 import { CHOICES } from '../../core/rules.ts'
 import { openDb } from '../db/open.ts'
+import { seatsAsKept, seatsByLedger } from '../ledger/replay.ts'
 import { createStores } from '../stores.ts'
 import { createClaims } from './claims.ts'
 

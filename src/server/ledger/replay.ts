@@ -1,5 +1,5 @@
-import type { LedgerEntry } from '../../src/server/ledger/store.ts'
-import type { Seat } from '../../src/server/seats/store.ts'
+import type { Seat } from '../seats/store.ts'
+import type { LedgerEntry } from './store.ts'
 
 /** Who sits where, as the ledger tells it from its first entry on: `enrolment:group`, sorted. */
 export function seatsByLedger(entries: readonly LedgerEntry[]): string[] {

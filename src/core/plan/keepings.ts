@@ -1,0 +1,109 @@
+import type { Standing } from './standings.ts'
+import type { Keeping, PlanConflict } from './types.ts'
+
+/** People who are placed as one, because they keep together, or alone, because they keep apart from others. */
+export interface Unit {
+  people: string[]
+  /** The one group it may be in, because somebody it keeps together with stays there. */
+  only: string | null
+}
+
+export interface SortedKeepings {
+  units: Unit[]
+  /** People whom each person must not sit with, in both directions. */
+  apart: Map<string, Set<string>>
+  /** Keepings that cannot hold, whatever is done. They are not minded any further. */
+  conflicts: PlanConflict[]
+}
+
+/**
+ * Sorts rules for people into units to be placed and those that contradict each other or the seats that stay.
+ * Where two contradict, keeping apart is the one that holds.
+ * @param sizeOf the most people that a group (or any group of a pool, by its key) could take beside those who stay
+ */
+export function sortKeepings(
+  keepings: readonly Keeping[],
+  standings: ReadonlyMap<string, Standing>,
+  pinned: ReadonlySet<string>,
+  sizeOf: { group: (key: string) => number; pool: (key: string) => number },
+): SortedKeepings {
+  const conflicts: PlanConflict[] = []
+  const refuse = ({ key, people }: Keeping, code: PlanConflict['code']) =>
+    conflicts.push({ keeping: key, code, people })
+  const known = keepings.map((keeping) => ({
+    ...keeping,
+    people: [...new Set(keeping.people)].filter((person) => standings.has(person)),
+  }))
+  const apart = new Map<string, Set<string>>()
+  const keepApart = (a: string, b: string) => {
+    const own = apart.get(a)
+    if (own) own.add(b)
+    else apart.set(a, new Set([b]))
+  }
+  for (const keeping of known.filter(({ kind }) => kind === 'apart')) {
+    const clash = pairsOf(keeping.people).some(([a, b]) => sitTogether(standings.get(a), standings.get(b)))
+    if (clash)
+      refuse(keeping, keeping.people.some((person) => pinned.has(person)) ? 'pinned' : 'seated-together')
+    for (const [a, b] of pairsOf(keeping.people)) {
+      keepApart(a, b)
+      keepApart(b, a)
+    }
+  }
+  const unitOf = new Map<string, Unit>()
+  for (const keeping of known.filter(({ kind }) => kind === 'together')) {
+    const fault = join(keeping, standings, apart, unitOf, sizeOf)
+    if (fault)
+      refuse(
+        keeping,
+        fault === 'seated-apart' && keeping.people.some((p) => pinned.has(p)) ? 'pinned' : fault,
+      )
+  }
+  for (const [person, others] of apart) {
+    if (others.size > 0 && seeks(standings.get(person)) && !unitOf.has(person)) {
+      unitOf.set(person, { people: [person], only: null })
+    }
+  }
+  return { units: [...new Set(unitOf.values())], apart, conflicts }
+}
+
+/** Joins the people of a keeping into one unit, or says why that cannot be. */
+function join(
+  { people }: Keeping,
+  standings: ReadonlyMap<string, Standing>,
+  apart: ReadonlyMap<string, ReadonlySet<string>>,
+  unitOf: Map<string, Unit>,
+  sizeOf: { group: (key: string) => number; pool: (key: string) => number },
+): PlanConflict['code'] | null {
+  const joined = [...new Set(people.flatMap((person) => unitOf.get(person)?.people ?? [person]))]
+  const seeking = joined.filter((person) => seeks(standings.get(person)))
+  const staying = new Set(joined.flatMap((person) => standings.get(person)?.stays ?? []))
+  for (const person of joined) {
+    const only = unitOf.get(person)?.only
+    if (only) staying.add(only)
+  }
+  if (pairsOf(joined).some(([a, b]) => apart.get(a)?.has(b))) return 'both'
+  if (staying.size > 1) return 'seated-apart'
+  if (seeking.length === 0) return null
+  const pools = new Set(seeking.map((person) => standings.get(person)?.pool))
+  if (pools.size > 1) return 'sections'
+  const [only = null] = staying
+  const room = only === null ? sizeOf.pool([...pools][0] ?? '') : sizeOf.group(only)
+  if (seeking.length > room) return 'too-large'
+  const unit: Unit = { people: seeking, only }
+  for (const person of seeking) unitOf.set(person, unit)
+  return null
+}
+
+/** Whether a seat is looked for. */
+function seeks(standing: Standing | undefined): boolean {
+  return standing !== undefined && standing.pool !== null
+}
+
+function sitTogether(a: Standing | undefined, b: Standing | undefined): boolean {
+  return a !== undefined && b !== undefined && a.stays.some((group) => b.stays.includes(group))
+}
+
+/** Every two of a list, in order. */
+function pairsOf<T>(list: readonly T[]): [T, T][] {
+  return list.flatMap((a, i) => list.slice(i + 1).map((b): [T, T] => [a, b]))
+}

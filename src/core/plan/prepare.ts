@@ -1,0 +1,153 @@
+import { NO_LIMIT } from '../limit.ts'
+import { sortKeepings } from './keepings.ts'
+import { poolOf, type Standing, standingsOf } from './standings.ts'
+import type { PlanConflict, PlanGroup, PlanInput, PlanLeft, PlanMove } from './types.ts'
+
+/** A group within a pool, with those whose place in it is settled before the search. */
+export interface PoolGroup {
+  key: string
+  /** Most people; Infinity without a limit. */
+  most: number
+  floor: number
+  /** People who stay there, those set by hand among them. */
+  fixed: string[]
+  /** People who sit there and may be moved, first seated first. */
+  loose: string[]
+  /** Whether `fixed` may be moved all together. */
+  mayEmpty: boolean
+}
+
+/** A unit as it is placed in its pool. */
+export interface PoolUnit {
+  people: string[]
+  /** The one group it may be in, as an index; null for any. */
+  only: number | null
+  /** Where each of the people sits now and may leave, as an index; null for nowhere. */
+  homes: (number | null)[]
+  /** Groups in which it cannot be: somebody it keeps apart from stays there. */
+  never: ReadonlySet<number>
+  /** Other units that it keeps apart from, as indices. */
+  apart: readonly number[]
+}
+
+/** Groups and people that do not mix with any others: a section, or the whole course. */
+export interface Pool {
+  groups: PoolGroup[]
+  /** People to seat who are in no unit and have no seat. */
+  plain: string[]
+  units: PoolUnit[]
+}
+
+export interface Prepared {
+  pools: Pool[]
+  settled: PlanMove[]
+  left: PlanLeft[]
+  conflicts: PlanConflict[]
+}
+
+/**
+ * Sorts people and groups into pools that can be planned one by one, and rules for people into those that can hold
+ * and those that cannot whatever is done.
+ * @param emptied groups that are emptied beforehand: nobody stays there and nobody comes
+ */
+export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set()): Prepared {
+  const standings = standingsOf(input, emptied)
+  const inGroup = membersOf(input, standings.of)
+  const capacity = (group: PlanGroup) =>
+    emptied.has(group.key)
+      ? 0
+      : Math.max(0, mostIn(group, inGroup) - (inGroup.get(group.key)?.fixed.length ?? 0))
+  const room = new Map(input.groups.map((group) => [group.key, capacity(group)]))
+  const largest = new Map<string, number>()
+  for (const group of input.groups) {
+    const pool = poolOf(input, group.section)
+    largest.set(pool, Math.max(largest.get(pool) ?? 0, capacity(group)))
+  }
+  const pinned = new Set(input.pins.map(({ person }) => person))
+  const keepings = sortKeepings(input.keepings, standings.of, pinned, {
+    group: (key) => room.get(key) ?? 0,
+    pool: (key) => largest.get(key) ?? 0,
+  })
+  const minded = new Set(input.keepings.flatMap(({ people }) => people))
+  const poolNames = [...new Set(input.groups.map(({ section }) => poolOf(input, section)))]
+  const groupsIn = gather(input.groups, ({ section }) => poolOf(input, section))
+  const inUnit = new Set(keepings.units.flatMap(({ people }) => people))
+  const seeking = [...standings.of].filter(([person, { pool }]) => pool !== null && !inUnit.has(person))
+  const plainIn = gather(seeking, ([, { pool }]) => pool ?? '')
+  const unitsIn = gather(keepings.units, ({ people }) => standings.of.get(people[0] ?? '')?.pool ?? '')
+  const pools = poolNames.map((name): Pool => {
+    const own = groupsIn.get(name) ?? []
+    const index = new Map(own.map(({ key }, i) => [key, i]))
+    const units = unitsIn.get(name) ?? []
+    const unitOf = new Map(units.flatMap(({ people }, i) => people.map((person) => [person, i] as const)))
+    const indexOf = (key: string | null | undefined) => (key == null ? null : (index.get(key) ?? null))
+    return {
+      groups: own.map((group) => {
+        const { fixed = [], loose = [] } = inGroup.get(group.key) ?? {}
+        const floor = input.floorsFirst ? group.floor : 1
+        const low = fixed.length > 0 && fixed.length + loose.length < floor
+        const free = (person: string) => standings.of.get(person)?.follows === true && !minded.has(person)
+        return {
+          key: group.key,
+          most: emptied.has(group.key) ? 0 : mostIn(group, inGroup),
+          floor,
+          fixed,
+          loose,
+          mayEmpty: input.mayDissolve && low && fixed.every(free),
+        }
+      }),
+      plain: (plainIn.get(name) ?? []).flatMap(([person, { home }]) => (home === null ? [person] : [])),
+      units: units.map(({ people, only }, i) => {
+        const others = people.flatMap((person) => [...(keepings.apart.get(person) ?? [])])
+        const stays = others.flatMap((person) => standings.of.get(person)?.stays ?? [])
+        return {
+          people,
+          only: indexOf(only),
+          homes: people.map((person) => indexOf(standings.of.get(person)?.home)),
+          never: new Set(stays.map(indexOf).filter((at): at is number => at !== null)),
+          apart: [...new Set(others.map((person) => unitOf.get(person)))].filter(
+            (other): other is number => other !== undefined && other !== i,
+          ),
+        }
+      }),
+    }
+  })
+  return { pools, settled: standings.settled, left: standings.left, conflicts: keepings.conflicts }
+}
+
+interface Members {
+  fixed: string[]
+  loose: string[]
+}
+
+/** Who is in each group: for certain, or able to leave; first seated first. */
+function membersOf(input: PlanInput, standings: ReadonlyMap<string, Standing>): Map<string, Members> {
+  const members = new Map(input.groups.map(({ key }): [string, Members] => [key, { fixed: [], loose: [] }]))
+  const order = new Map(input.seats.map(({ person }, i) => [person, i]))
+  const last = input.seats.length
+  const people = [...standings].sort(([a], [b]) => (order.get(a) ?? last) - (order.get(b) ?? last))
+  for (const [person, { stays, home }] of people) {
+    for (const group of stays) members.get(group)?.fixed.push(person)
+    if (home !== null) members.get(home)?.loose.push(person)
+  }
+  return members
+}
+
+/** The most people in a group, those who stay there counted. */
+function mostIn({ key, seats, blocked, closed }: PlanGroup, members: ReadonlyMap<string, Members>): number {
+  const { fixed, loose } = members.get(key) ?? { fixed: [], loose: [] }
+  if (closed) return fixed.length + loose.length
+  const free = seats === NO_LIMIT ? Number.POSITIVE_INFINITY : Math.max(0, seats - blocked)
+  return Math.max(free, fixed.length)
+}
+
+function gather<T>(list: readonly T[], nameOf: (item: T) => string): Map<string, T[]> {
+  const gathered = new Map<string, T[]>()
+  for (const item of list) {
+    const name = nameOf(item)
+    const own = gathered.get(name)
+    if (own) own.push(item)
+    else gathered.set(name, [item])
+  }
+  return gathered
+}

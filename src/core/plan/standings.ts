@@ -1,0 +1,76 @@
+import type { PlanInput, PlanLeft, PlanMove } from './types.ts'
+
+/** Where somebody stands before the search. */
+export interface Standing {
+  /** The groups in which they are for certain: more than one only where a student may hold several seats. */
+  stays: readonly string[]
+  /** The group in which they sit and which they may leave. */
+  home: string | null
+  /** The pool in which a seat is looked for, or null when none is. */
+  pool: string | null
+  /** True when they may be moved with all others of their group, should it be emptied. */
+  follows: boolean
+}
+
+export interface Standings {
+  of: Map<string, Standing>
+  /** Seats that are settled without a search. */
+  settled: PlanMove[]
+  left: PlanLeft[]
+}
+
+/** The pool of a section: people and groups of one pool do not mix with others. */
+export function poolOf(input: Pick<PlanInput, 'offers'>, section: string | null): string {
+  return input.offers === 'course' ? '' : (section ?? '')
+}
+
+/**
+ * Says for each person whether they stay, may be moved, or are to be seated, before anything is searched.
+ * @param emptied groups that are emptied beforehand
+ */
+export function standingsOf(input: PlanInput, emptied: ReadonlySet<string>): Standings {
+  const pins = new Map(input.pins.map(({ person, group }) => [person, group]))
+  const held = new Map(input.heldFor.map(({ person, group }) => [person, group]))
+  const seats = new Map<string, string[]>()
+  for (const { person, group } of input.seats) {
+    const own = seats.get(person)
+    if (own) own.push(group)
+    else seats.set(person, [group])
+  }
+  const poolOfGroup = new Map(input.groups.map(({ key, section }) => [key, poolOf(input, section)]))
+  const offered = new Set(poolOfGroup.values())
+  const named = typeof input.release === 'string' ? null : new Set(input.release)
+  const isReleased = (person: string) => (named ? named.has(person) : input.release !== 'none')
+  const settled: PlanMove[] = []
+  const left: PlanLeft[] = []
+  const standing = (person: string, section: string | null): Standing => {
+    const own = seats.get(person) ?? []
+    const [from = null, ...more] = own
+    const pin = pins.get(person)
+    if (pin !== undefined && more.length === 0) {
+      if (pin === null) left.push({ person, from, reason: { code: 'by-hand' } })
+      else if (pin !== from) settled.push({ person, from, to: pin, reason: { code: 'by-hand' } })
+      return { stays: pin === null ? [] : [pin], home: null, pool: null, follows: false }
+    }
+    const pool = poolOf(input, section)
+    if (from !== null) {
+      const movable = more.length === 0 && poolOfGroup.get(from) === pool
+      if (movable && emptied.has(from)) return { stays: [], home: null, pool, follows: false }
+      if (!movable || !isReleased(person)) return { stays: own, home: null, pool: null, follows: movable }
+      return { stays: [], home: input.release === 'afresh' ? null : from, pool, follows: true }
+    }
+    const kept = held.get(person)
+    if (kept !== undefined && poolOfGroup.has(kept)) {
+      settled.push({ person, from: null, to: kept, reason: { code: 'held' } })
+      return { stays: [kept], home: null, pool: null, follows: false }
+    }
+    if (offered.has(pool)) return { stays: [], home: null, pool, follows: false }
+    left.push({
+      person,
+      from: null,
+      reason: { code: section === null ? 'no-section' : 'no-group-in-section' },
+    })
+    return { stays: [], home: null, pool: null, follows: false }
+  }
+  return { of: new Map(input.people.map(({ key, section }) => [key, standing(key, section)])), settled, left }
+}

@@ -1,0 +1,125 @@
+import type { Offers } from '../rules.ts'
+
+/** How those who are left get their seats. */
+export type PlanMethod = 'evenly' | 'lot' | 'surname'
+export const PLAN_METHODS = ['evenly', 'lot', 'surname'] as const satisfies readonly PlanMethod[]
+
+/** Which seats, taken already, a plan may change: none; those of the people named; all, keeping what it can; all, drawn anew. */
+export type Release = 'none' | 'all' | 'afresh' | readonly string[]
+
+/** An active student. Keys of people, groups and sections are only compared. */
+export interface PlanPerson {
+  key: string
+  name: string
+  section: string | null
+}
+
+export interface PlanGroup {
+  key: string
+  /** The section it belongs to; null in a course without sections. */
+  section: string | null
+  /** The limit; NO_LIMIT for none. */
+  seats: number
+  /** Seats kept free for a use, and seats of people who do not count (paused, departed). */
+  blocked: number
+  floor: number
+  /** True when a plan may add nobody: it is closed. */
+  closed?: boolean
+}
+
+/** People who must not, or must, sit in one group. */
+export interface Keeping {
+  key: string
+  kind: 'apart' | 'together'
+  people: readonly string[]
+}
+
+/** Everything a plan follows from. */
+export interface PlanInput {
+  people: readonly PlanPerson[]
+  groups: readonly PlanGroup[]
+  /** Seats of these people, first taken first. */
+  seats: readonly { person: string; group: string }[]
+  /** Seats kept free for one person each. */
+  heldFor: readonly { person: string; group: string }[]
+  offers: Offers
+  keepings: readonly Keeping[]
+  method: PlanMethod
+  lotNumber: number
+  /** Whether groups are brought to their floor before sizes are evened out. */
+  floorsFirst: boolean
+  /** Whether a group that cannot reach its floor may be emptied, and its people seated elsewhere. */
+  mayDissolve: boolean
+  release: Release
+  /** Set by hand: this person here, or nowhere. */
+  pins: readonly { person: string; group: string | null }[]
+}
+
+/** Why somebody is seated where they are. */
+export type MoveReason =
+  | { code: 'by-hand' }
+  | { code: 'held' }
+  | { code: 'apart'; from: readonly string[] }
+  | { code: 'together'; with: readonly string[] }
+  | { code: 'dissolved' }
+  | { code: 'floor' }
+  | { code: 'only-room' }
+  | { code: 'even' }
+  | { code: 'lot' }
+  | { code: 'surname' }
+
+/** A seat that a plan proposes; `from` is the seat given up for it. */
+export interface PlanMove {
+  person: string
+  from: string | null
+  to: string
+  reason: MoveReason
+}
+
+/** Why somebody stays without a seat. */
+export type LeftReason =
+  | { code: 'by-hand' }
+  | { code: 'no-section' }
+  | { code: 'no-group-in-section' }
+  | { code: 'no-room' }
+  | { code: 'keepings'; keepings: readonly string[] }
+
+export interface PlanLeft {
+  person: string
+  /** The seat that is lost, where somebody had one. */
+  from: string | null
+  reason: LeftReason
+}
+
+/** A rule for people that cannot hold, with why. */
+export interface PlanConflict {
+  keeping: string
+  code: 'both' | 'sections' | 'seated-apart' | 'seated-together' | 'too-large' | 'pinned' | 'no-room'
+  people: readonly string[]
+}
+
+/** How a course stands before or after a plan. */
+export interface PlanFigures {
+  /** Active students without a seat. */
+  left: number
+  /** Groups with people, but fewer than their floor. */
+  under: number
+  /** The smallest and the largest size among groups with people; null where nobody sits. */
+  sizes: { least: number; most: number } | null
+  /** Groups in which nobody sits. */
+  empty: number
+}
+
+export interface Plan {
+  moves: PlanMove[]
+  left: PlanLeft[]
+  conflicts: PlanConflict[]
+  /** Groups that are emptied. */
+  dissolved: string[]
+  before: PlanFigures
+  after: PlanFigures
+  /** People who lose the seat they have, for another or for none. */
+  moved: number
+  /** True when it is certain that no plan is better; false when the search was given up before. */
+  proven: boolean
+}

@@ -1,0 +1,44 @@
+import fc from 'fast-check'
+import { expect, it } from 'vitest'
+import { makePlan, seatsAfter } from '../../src/core/plan/plan.ts'
+import type { Plan, PlanInput } from '../../src/core/plan/types.ts'
+import { smallInput } from './cases.ts'
+import { type Cost, exactCost } from './exactPlan.ts'
+
+/** What a plan of ours costs, counted from who sits where when it is applied. */
+function costOf(input: PlanInput, plan: Plan): Cost {
+  const after = seatsAfter(input, plan.moves, plan.left)
+  const sizes = input.groups.map(({ key }) => after.filter(({ group }) => group === key).length)
+  const seated = new Set(after.map(({ person }) => person))
+  const counts = (floor: number) => (input.floorsFirst ? floor : 1)
+  return {
+    left: input.people.filter(({ key }) => !seated.has(key)).length,
+    under: input.groups.filter(({ floor }, g) => (sizes[g] ?? 0) > 0 && (sizes[g] ?? 0) < counts(floor))
+      .length,
+    moved:
+      input.release === 'afresh'
+        ? plan.moves.filter(({ reason }) => reason.code === 'dissolved').length
+        : plan.moved,
+    squares: sizes.reduce((sum, size) => sum + size * size, 0),
+  }
+}
+
+const comparable = ({ method }: PlanInput, { left, under, moved, squares }: Cost) =>
+  method === 'lot' ? { left, under, moved } : { left, under, moved, squares }
+
+it('is as good as an exact solver’s answer, on hundreds of small cases', { timeout: 240_000 }, async () => {
+  let compared = 0
+  await fc.assert(
+    fc.asyncProperty(smallInput({ people: 9, groups: 4 }), async (input) => {
+      const plan = makePlan(input)
+      // Keepings that contradict each other are dropped and reported; the solver would find no answer at all.
+      fc.pre(plan.conflicts.every(({ code }) => code === 'no-room'))
+      fc.pre(input.release !== 'afresh' || !input.mayDissolve)
+      expect(plan.proven).toBe(true)
+      expect(comparable(input, costOf(input, plan))).toEqual(comparable(input, await exactCost(input)))
+      compared += 1
+    }),
+    { numRuns: 300 },
+  )
+  expect(compared).toBeGreaterThanOrEqual(300)
+})
