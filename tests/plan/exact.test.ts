@@ -38,7 +38,7 @@ it('is as good as an exact solver’s answer, on hundreds of small cases', { tim
       expect(comparable(input, costOf(input, plan))).toEqual(comparable(input, await exactCost(input)))
       compared += 1
     }),
-    { numRuns: 300 },
+    { numRuns: Number(process.env.PLAN_RUNS ?? 300) },
   )
   expect(compared).toBeGreaterThanOrEqual(300)
 })

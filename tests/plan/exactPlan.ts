@@ -36,7 +36,8 @@ const WEIGHTS = { left: 1_000_000, under: 50_000, moved: 1_000, squares: 1 }
  * Written from what a plan should be, sharing nothing with how ours is found. Pins and held seats are not modelled.
  */
 export async function exactCost(input: PlanInput): Promise<Cost> {
-  const objective: string[] = []
+  const objective = new Map<string, number>()
+  const costs = (name: string, by: number) => objective.set(name, (objective.get(name) ?? 0) + by)
   const rows: string[] = []
   const binaries: string[] = []
   const seatOf = new Map(input.seats.map(({ person, group }) => [person, group]))
@@ -44,16 +45,15 @@ export async function exactCost(input: PlanInput): Promise<Cost> {
     typeof input.release === 'string' ? input.release !== 'none' : input.release.includes(person)
   const may = (p: number, g: number) =>
     input.offers === 'course' || input.people[p]?.section === input.groups[g]?.section
-  let constant = 0
   const x = (p: number, g: number) => `x_${p}_${g}`
   const free: number[] = []
   const fixedIn: number[][] = input.groups.map(() => [])
   const emptiable: boolean[] = []
-  input.groups.forEach(({ key, floor }, g) => {
+  input.groups.forEach(({ key, floor, closed }, g) => {
     const members = input.people.flatMap((person, p) => (seatOf.get(person.key) === key ? [p] : []))
     const low = members.length > 0 && members.length < floor && input.floorsFirst
-    emptiable[g] = input.mayDissolve && low && members.every((p) => may(p, g))
-    fixedIn[g] = members.filter((p) => !released(input.people[p]?.key ?? '') || !may(p, g))
+    emptiable[g] = input.mayDissolve && !closed && low && members.every((p) => may(p, g))
+    fixedIn[g] = members.filter((p) => closed || !released(input.people[p]?.key ?? '') || !may(p, g))
   })
   const home = (p: number) =>
     input.release === 'afresh'
@@ -65,20 +65,15 @@ export async function exactCost(input: PlanInput): Promise<Cost> {
     if (fixed && !emptiable[g]) return
     free.push(p)
     const places = input.groups.flatMap((_, to) => (may(p, to) || (fixed && to === g) ? [to] : []))
-    if (places.length === 0) {
-      constant += WEIGHTS.left
-      return
-    }
+    if (places.length === 0) return
     for (const to of places) {
       binaries.push(x(p, to))
-      objective.push(`- ${WEIGHTS.left} ${x(p, to)}`)
+      costs(x(p, to), -WEIGHTS.left)
     }
-    constant += WEIGHTS.left
     rows.push(`${places.map((to) => x(p, to)).join(' + ')} <= 1`)
     const at = fixed ? g : home(p)
     if (at >= 0) {
-      constant += WEIGHTS.moved
-      objective.push(`- ${WEIGHTS.moved} ${x(p, at)}`)
+      costs(x(p, at), -WEIGHTS.moved)
     }
     if (fixed) {
       binaries.push(`e_${g}`)
@@ -87,8 +82,7 @@ export async function exactCost(input: PlanInput): Promise<Cost> {
   })
   input.groups.forEach(({ seats, blocked, floor, closed }, g) => {
     const stay = emptiable[g] ? 0 : (fixedIn[g]?.length ?? 0)
-    const members = input.people.filter((person) => seatOf.get(person.key) === input.groups[g]?.key).length
-    const room = closed ? members : seats === NO_LIMIT ? input.people.length : Math.max(0, seats - blocked)
+    const room = closed ? 0 : seats === NO_LIMIT ? input.people.length : Math.max(0, seats - blocked)
     const most = Math.max(room, fixedIn[g]?.length ?? 0)
     const comers = free.filter((p) => binaries.includes(x(p, g)))
     const sizes = Array.from({ length: most + 1 }, (_, k) => k)
@@ -96,7 +90,7 @@ export async function exactCost(input: PlanInput): Promise<Cost> {
       binaries.push(`y_${g}_${k}`)
       const under = k > 0 && k < (input.floorsFirst ? floor : 1) ? WEIGHTS.under : 0
       const even = input.method === 'lot' ? 0 : WEIGHTS.squares * k * k
-      objective.push(`+ ${under + even} y_${g}_${k}`)
+      costs(`y_${g}_${k}`, under + even)
     }
     rows.push(`${sizes.map((k) => `y_${g}_${k}`).join(' + ')} = 1`)
     const inside = comers.map((p) => ` - ${x(p, g)}`).join('')
@@ -111,30 +105,49 @@ export async function exactCost(input: PlanInput): Promise<Cost> {
     // Emptied means that nobody at all is left, nor comes.
     if (binaries.includes(`e_${g}`)) rows.push(`e_${g} - y_${g}_0 <= 0`)
   })
+  /** Whether somebody sits in a group: a variable's name, or what is settled. */
+  const sits = (p: number, g: number): string | number =>
+    binaries.includes(x(p, g))
+      ? x(p, g)
+      : seatOf.get(input.people[p]?.key ?? '') === input.groups[g]?.key && !free.includes(p)
+        ? 1
+        : 0
+  /** The variable that says whether the group of somebody who else stays is emptied; null for those who stay or are free. */
+  const emptying = (p: number) => {
+    const g = fixedIn.findIndex((people) => people.includes(p))
+    return g >= 0 && free.includes(p) ? `e_${g}` : null
+  }
+  const keepTogether = (p: number, q: number, g: number) => {
+    const [a, b] = [sits(p, g), sits(q, g)]
+    // Somebody may be left out beside one who stays, but not sit anywhere else.
+    if (typeof a === 'number') rows.push(`${b} <= ${a}`)
+    else if (emptying(p) === emptying(q)) rows.push(`${a} - ${b} = 0`)
+    else if (emptying(p) !== null && emptying(q) === null) {
+      rows.push(`${b} - ${a} <= 0`)
+      rows.push(`${a} - ${b} + ${emptying(p)} <= 1`)
+    } else rows.push(`${a} - ${b} = 0`)
+  }
   for (const { kind, people } of input.keepings) {
-    people.forEach((a, i) => {
-      for (const b of people.slice(i + 1)) {
-        const [p, q] = [a, b].map((key) => input.people.findIndex((person) => person.key === key)) as [
-          number,
-          number,
-        ]
-        input.groups.forEach(({ key }, g) => {
-          const term = (at: number) =>
-            binaries.includes(x(at, g))
-              ? { name: x(at, g), one: 0 }
-              : { name: '', one: seatOf.get(input.people[at]?.key ?? '') === key ? 1 : 0 }
-          const [left, right] = [term(p), term(q)]
-          const names = (sign: string) =>
-            [left.name, right.name && `${sign} ${right.name}`].filter(Boolean).join(' ')
-          if (!left.name && !right.name) return
-          if (kind === 'apart') rows.push(`${names('+')} <= ${1 - left.one - right.one}`)
-          else rows.push(`${names('-')} = ${right.one - left.one}`)
+    const indices = people.map((key) => input.people.findIndex((person) => person.key === key))
+    for (const [i, p] of indices.entries()) {
+      for (const q of indices.slice(i + 1)) {
+        input.groups.forEach((_, g) => {
+          const [a, b] = [sits(p, g), sits(q, g)]
+          if (typeof a === 'number' && typeof b === 'number') return
+          const settled = typeof b === 'number' || (emptying(q) !== null && emptying(p) === null)
+          if (kind === 'together') keepTogether(settled ? q : p, settled ? p : q, g)
+          else {
+            const names = [a, b].filter((term) => typeof term === 'string')
+            const ones = (a === 1 ? 1 : 0) + (b === 1 ? 1 : 0)
+            rows.push(`${names.join(' + ')} <= ${1 - ones}`)
+          }
         })
       }
-    })
+    }
   }
   const unique = [...new Set(binaries)]
-  const model = `Minimize\n obj: ${objective.join(' ') || '0 none'}\nSubject To\n${rows
+  const terms = [...objective].map(([name, by]) => `${by < 0 ? '-' : '+'} ${Math.abs(by)} ${name}`)
+  const model = `Minimize\n obj: ${terms.join(' ')}\nSubject To\n${rows
     .map((row, i) => ` c${i}: ${row}`)
     .join('\n')}\nBinary\n ${unique.join(' ')}\nEnd\n`
   const values = await solve(model)
@@ -147,13 +160,11 @@ export async function exactCost(input: PlanInput): Promise<Cost> {
     const was = g >= 0 && fixedIn[g]?.includes(p) ? g : home(p)
     if (was >= 0 && was !== at) cost.moved += 1
   }
-  input.groups.forEach(({ seats, floor }, g) => {
-    void seats
+  input.groups.forEach(({ floor }, g) => {
     const k = Object.keys(values).find((name) => name.startsWith(`y_${g}_`) && is(name))
     const size = Number(k?.split('_')[2] ?? 0)
     if (input.floorsFirst && size > 0 && size < floor) cost.under += 1
     cost.squares += size * size
   })
-  void constant
   return cost
 }

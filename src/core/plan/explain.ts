@@ -40,7 +40,8 @@ export function reasonFor(person: string, group: number, around: Around): MoveRe
     if (placement[index] === group && others.length > 0) return { code: 'apart', from: [...new Set(others)] }
   }
   const { fixed, loose, floor } = pool.groups[group] as Pool['groups'][number]
-  if (fixed.length + loose.length < floor && (sizes[group] ?? 0) >= floor) return { code: 'floor' }
+  if (floor > 1 && fixed.length + loose.length < floor && (sizes[group] ?? 0) >= floor)
+    return { code: 'floor' }
   const room = pool.groups.filter(({ most }, g) => g === group || most > (sizes[g] ?? 0))
   if (room.length === 1 && pool.groups.length > 1) return { code: 'only-room' }
   return { code: input.method === 'evenly' ? 'even' : input.method }

@@ -8,6 +8,15 @@ export interface Unit {
   only: string | null
 }
 
+/** What must be known of the groups. */
+export interface Places {
+  poolOf: (group: string) => string
+  /** The most people that a group could take beside those who stay. */
+  roomIn: (group: string) => number
+  /** The most that any one group of a pool could take. */
+  roomInPool: (pool: string) => number
+}
+
 export interface SortedKeepings {
   units: Unit[]
   /** People whom each person must not sit with, in both directions. */
@@ -19,13 +28,12 @@ export interface SortedKeepings {
 /**
  * Sorts rules for people into units to be placed and those that contradict each other or the seats that stay.
  * Where two contradict, keeping apart is the one that holds.
- * @param sizeOf the most people that a group (or any group of a pool, by its key) could take beside those who stay
  */
 export function sortKeepings(
   keepings: readonly Keeping[],
   standings: ReadonlyMap<string, Standing>,
   pinned: ReadonlySet<string>,
-  sizeOf: { group: (key: string) => number; pool: (key: string) => number },
+  places: Places,
 ): SortedKeepings {
   const conflicts: PlanConflict[] = []
   const refuse = ({ key, people }: Keeping, code: PlanConflict['code']) =>
@@ -51,7 +59,7 @@ export function sortKeepings(
   }
   const unitOf = new Map<string, Unit>()
   for (const keeping of known.filter(({ kind }) => kind === 'together')) {
-    const fault = join(keeping, standings, apart, unitOf, sizeOf)
+    const fault = join(keeping, standings, apart, unitOf, places)
     if (fault)
       refuse(
         keeping,
@@ -72,7 +80,7 @@ function join(
   standings: ReadonlyMap<string, Standing>,
   apart: ReadonlyMap<string, ReadonlySet<string>>,
   unitOf: Map<string, Unit>,
-  sizeOf: { group: (key: string) => number; pool: (key: string) => number },
+  places: Places,
 ): PlanConflict['code'] | null {
   const joined = [...new Set(people.flatMap((person) => unitOf.get(person)?.people ?? [person]))]
   const seeking = joined.filter((person) => seeks(standings.get(person)))
@@ -83,11 +91,18 @@ function join(
   }
   if (pairsOf(joined).some(([a, b]) => apart.get(a)?.has(b))) return 'both'
   if (staying.size > 1) return 'seated-apart'
+  const nowhere = joined.some(
+    (person) => !seeks(standings.get(person)) && !standings.get(person)?.stays.length,
+  )
+  if (nowhere) return seeking.length + staying.size > 0 ? 'sections' : null
   if (seeking.length === 0) return null
-  const pools = new Set(seeking.map((person) => standings.get(person)?.pool))
-  if (pools.size > 1) return 'sections'
   const [only = null] = staying
-  const room = only === null ? sizeOf.pool([...pools][0] ?? '') : sizeOf.group(only)
+  const against = seeking.flatMap((person) => [...(apart.get(person) ?? [])])
+  if (only !== null && against.some((person) => standings.get(person)?.stays.includes(only))) return 'both'
+  const pools = new Set(seeking.map((person) => standings.get(person)?.pool))
+  if (only !== null) pools.add(places.poolOf(only))
+  if (pools.size > 1) return 'sections'
+  const room = only === null ? places.roomInPool([...pools][0] ?? '') : places.roomIn(only)
   if (seeking.length > room) return 'too-large'
   const unit: Unit = { people: seeking, only }
   for (const person of seeking) unitOf.set(person, unit)

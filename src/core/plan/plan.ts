@@ -27,13 +27,20 @@ const MOST_COMBINED = 5
  * @throws RangeError when there are too many people and groups to count with
  */
 export function makePlan(input: PlanInput, onProgress?: (share: number) => void): Plan {
+  // Nothing can beat a plan in which nobody minds with whom they sit.
+  const free = draftFor({ ...input, keepings: [] }, new Set())
+  if (input.keepings.length === 0) return finish(input, free, true)
+  const bound = free.cost
   const { choices, all } = groupsToEmpty(input)
   let best: Draft | null = null
-  choices.forEach((emptied, i) => {
+  for (const [i, emptied] of choices.entries()) {
     const draft = draftFor(input, emptied, (share) => onProgress?.((i + share) / choices.length))
     if (best === null || better(draft.cost, best.cost)) best = draft
-  })
-  return finish(input, best ?? draftFor(input, new Set()), all)
+    if (!better(bound, best.cost)) break
+  }
+  const chosen = best ?? draftFor(input, new Set())
+  const searched = all && chosen.found.every(({ proven }) => proven)
+  return finish(input, chosen, searched || !better(bound, chosen.cost))
 }
 
 /**
@@ -125,7 +132,7 @@ function wishesOf(pool: Pool, sizes: readonly number[], queued: readonly string[
 }
 
 /** Names the people of a draft, and says why each sits where they do. */
-function finish(input: PlanInput, { prepared, found, emptied }: Draft, exhausted: boolean): Plan {
+function finish(input: PlanInput, { prepared, found, emptied }: Draft, proven: boolean): Plan {
   const names = new Map(input.people.map(({ key, name }) => [key, name]))
   const now = new Map(input.seats.map(({ person, group }) => [person, group]))
   const settled = new Map(prepared.settled.map((move) => [move.person, move]))
@@ -183,7 +190,7 @@ function finish(input: PlanInput, { prepared, found, emptied }: Draft, exhausted
     before: figuresOf(input, input.seats),
     after: figuresOf(input, seatsAfter(input, sorted, left)),
     moved: changed.length,
-    proven: exhausted && found.every(({ proven }) => proven),
+    proven,
   }
 }
 

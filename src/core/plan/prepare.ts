@@ -64,18 +64,20 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
     largest.set(pool, Math.max(largest.get(pool) ?? 0, capacity(group)))
   }
   const pinned = new Set(input.pins.map(({ person }) => person))
+  const pools = new Map(input.groups.map(({ key, section }) => [key, poolOf(input, section)]))
   const keepings = sortKeepings(input.keepings, standings.of, pinned, {
-    group: (key) => room.get(key) ?? 0,
-    pool: (key) => largest.get(key) ?? 0,
+    poolOf: (group) => pools.get(group) ?? '',
+    roomIn: (group) => room.get(group) ?? 0,
+    roomInPool: (pool) => largest.get(pool) ?? 0,
   })
   const minded = new Set(input.keepings.flatMap(({ people }) => people))
-  const poolNames = [...new Set(input.groups.map(({ section }) => poolOf(input, section)))]
+  const poolNames = [...new Set(pools.values())]
   const groupsIn = gather(input.groups, ({ section }) => poolOf(input, section))
   const inUnit = new Set(keepings.units.flatMap(({ people }) => people))
   const seeking = [...standings.of].filter(([person, { pool }]) => pool !== null && !inUnit.has(person))
   const plainIn = gather(seeking, ([, { pool }]) => pool ?? '')
   const unitsIn = gather(keepings.units, ({ people }) => standings.of.get(people[0] ?? '')?.pool ?? '')
-  const pools = poolNames.map((name): Pool => {
+  const made = poolNames.map((name): Pool => {
     const own = groupsIn.get(name) ?? []
     const index = new Map(own.map(({ key }, i) => [key, i]))
     const units = unitsIn.get(name) ?? []
@@ -112,7 +114,7 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
       }),
     }
   })
-  return { pools, settled: standings.settled, left: standings.left, conflicts: keepings.conflicts }
+  return { pools: made, settled: standings.settled, left: standings.left, conflicts: keepings.conflicts }
 }
 
 interface Members {
@@ -135,8 +137,8 @@ function membersOf(input: PlanInput, standings: ReadonlyMap<string, Standing>): 
 
 /** The most people in a group, those who stay there counted. */
 function mostIn({ key, seats, blocked, closed }: PlanGroup, members: ReadonlyMap<string, Members>): number {
-  const { fixed, loose } = members.get(key) ?? { fixed: [], loose: [] }
-  if (closed) return fixed.length + loose.length
+  const { fixed } = members.get(key) ?? { fixed: [] }
+  if (closed) return fixed.length
   const free = seats === NO_LIMIT ? Number.POSITIVE_INFINITY : Math.max(0, seats - blocked)
   return Math.max(free, fixed.length)
 }

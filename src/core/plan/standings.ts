@@ -39,6 +39,7 @@ export function standingsOf(input: PlanInput, emptied: ReadonlySet<string>): Sta
   }
   const poolOfGroup = new Map(input.groups.map(({ key, section }) => [key, poolOf(input, section)]))
   const offered = new Set(poolOfGroup.values())
+  const closed = new Set(input.groups.flatMap((group) => (group.closed ? [group.key] : [])))
   const named = typeof input.release === 'string' ? null : new Set(input.release)
   const isReleased = (person: string) => (named ? named.has(person) : input.release !== 'none')
   const settled: PlanMove[] = []
@@ -54,7 +55,7 @@ export function standingsOf(input: PlanInput, emptied: ReadonlySet<string>): Sta
     }
     const pool = poolOf(input, section)
     if (from !== null) {
-      const movable = more.length === 0 && poolOfGroup.get(from) === pool
+      const movable = more.length === 0 && poolOfGroup.get(from) === pool && !closed.has(from)
       if (movable && emptied.has(from)) return { stays: [], home: null, pool, follows: false }
       if (!movable || !isReleased(person)) return { stays: own, home: null, pool: null, follows: movable }
       return { stays: [], home: input.release === 'afresh' ? null : from, pool, follows: true }

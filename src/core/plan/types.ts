@@ -23,7 +23,7 @@ export interface PlanGroup {
   /** Seats kept free for a use, and seats of people who do not count (paused, departed). */
   blocked: number
   floor: number
-  /** True when a plan may add nobody: it is closed. */
+  /** True when a plan leaves it alone: nobody comes, nobody leaves. */
   closed?: boolean
 }
 
