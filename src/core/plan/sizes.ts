@@ -188,6 +188,8 @@ function relaxedSizes(
 /** The exact best, by a dynamic program over how far the sizes so far stray from the relaxation. */
 function nearestExact(options: readonly (readonly Option[])[], wanted: number): number[] {
   const { sizes: base, missing } = relaxedSizes(options, wanted)
+  // A relaxation that comes out whole is the answer.
+  if (missing === 0) return base
   const ranges = options.map((own) => (own.at(-1)?.size ?? 0) - (own[0]?.size ?? 0))
   const widest = ranges.reduce((most, range) => Math.max(most, range), 0)
   const all = ranges.reduce((sum, range) => sum + range, 0)
