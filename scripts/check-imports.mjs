@@ -66,6 +66,8 @@ const TABLES = {
   seats: ['seat', 'claim_answer', 'line_place'],
   ledger: ['ledger'],
   mail: ['mail'],
+  nudges: ['nudge', 'nudged', 'visit'],
+  plans: ['plan', 'keeping', 'keeping_member', 'closing'],
 }
 const SQL_TABLE = /\b(?:FROM|JOIN|INTO|UPDATE)\s+([a-z_]+)\b/g
 

@@ -1,4 +1,4 @@
-import { array, object, string } from 'yup'
+import { array, mixed, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import type { Role } from '../core/roster.ts'
 import type { SheetState } from '../core/window.ts'
@@ -12,6 +12,9 @@ export interface SectionView {
   students: number
 }
 
+/** What tutors may do: see their groups, or also seat people in them. */
+export type TutorsMay = 'see' | 'seat'
+
 export interface CourseView {
   code: string
   /** What the school calls the course: `FERM 210`. */
@@ -22,6 +25,7 @@ export interface CourseView {
   /** Active students, sections or not. */
   students: number
   role: Role
+  tutorsMay: TutorsMay
 }
 
 /** A sheet as its stub shows it. */
@@ -78,3 +82,11 @@ export const courseBody = object({
 export const courses = plainRoute<CoursesView>()('GET', '/api/courses', 'signed-in')
 export const addCourse = route<CourseView>()('POST', '/api/courses', 'course-adder', courseBody)
 export const course = plainRoute<CourseView>()('GET', '/api/courses/:course', 'staff')
+
+export const courseChanges = object({
+  tutorsMay: mixed<TutorsMay>()
+    .oneOf(['see', 'seat'], 'Tutors may see, or seat people too.')
+    .required('Say what tutors may do.'),
+})
+/** Changes what tutors of the course may do. */
+export const changeCourse = route<CourseView>()('PATCH', '/api/courses/:course', 'instructor', courseChanges)

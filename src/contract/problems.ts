@@ -56,6 +56,15 @@ export const PROBLEMS = {
   'already-invited': { status: 409, title: 'That student is invited already' },
   'invitation-answered': { status: 409, title: 'That invitation was answered' },
   'seat-without-date': { status: 409, title: 'There is no dated seat' },
+  'seating-not-possible': { status: 409, title: 'That seating is not possible' },
+  'seating-needs-care': { status: 409, title: 'Something speaks against it' },
+  'not-your-group': { status: 403, title: 'You do not look after that group' },
+  'plan-does-not-fit': { status: 409, title: 'The plan does not fit any more' },
+  'plan-applied-already': { status: 409, title: 'The plan was applied already' },
+  'plan-not-applied': { status: 409, title: 'The plan is not applied' },
+  'keeping-too-small': { status: 422, title: 'It takes two people at least' },
+  'nothing-to-undo': { status: 409, title: 'There is nothing left to undo' },
+  'nobody-to-write-to': { status: 409, title: 'There is nobody to write to' },
   'key-used-otherwise': { status: 422, title: 'This key was used for another claim' },
   'store-unavailable': { status: 503, title: 'Nothing can be written right now' },
   'too-busy': { status: 503, title: 'Too many ask at once' },
@@ -76,6 +85,14 @@ export interface AffectedPerson {
   section: string | null
 }
 
+/** Something that speaks against a seating, in words, with the person it is about. */
+export interface Concern {
+  /** The person's code. */
+  person: string
+  name: string
+  words: string
+}
+
 /** Somebody who can help. */
 export interface Contact {
   name: string
@@ -93,4 +110,6 @@ export interface Problem {
   affected?: AffectedPerson[]
   /** Whom to ask. */
   contacts?: Contact[]
+  /** What speaks against it. */
+  concerns?: Concern[]
 }

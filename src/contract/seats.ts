@@ -27,6 +27,8 @@ export interface RunView extends SheetHead {
   you: string
   /** Whether the reader may change the sheet and answer requests. */
   mayEdit: boolean
+  /** In which groups the reader may seat people: all, those the reader looks after, or none. */
+  maySeat: 'all' | 'own' | 'none'
 }
 
 export interface RunPerson {

@@ -85,6 +85,13 @@ export const sheetChanges = object({
   otherLines: oneOf(CHOICES.otherLines),
   convener: oneOf(CHOICES.convener),
   invitations: oneOf(CHOICES.invitations),
+  atClose: oneOf(CHOICES.atClose),
+  late: oneOf(CHOICES.late),
+  nudgesADay: number()
+    .typeError('Nudges a day are a whole number.')
+    .integer('Nudges a day are a whole number.')
+    .min(1, 'One nudge a day is the least.')
+    .max(10, 'Ten nudges a day are the most.'),
   confirmed: boolean(),
 })
 export type SheetChanges = InferType<typeof sheetChanges>

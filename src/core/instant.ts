@@ -19,6 +19,7 @@ export function shift(instant: Instant, ms: number): Instant {
   return instantFromMs(msOf(instant) + ms)
 }
 
-export const MINUTE = 60_000
+export const SECOND = 1_000
+export const MINUTE = 60 * SECOND
 export const HOUR = 60 * MINUTE
 export const DAY = 24 * HOUR

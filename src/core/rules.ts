@@ -15,6 +15,11 @@ export type InvitationRule = 'no' | 'convener'
 /** Who answers for a group? */
 export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 
+/** What happens to those who are left when the window closes? */
+export type AtClose = 'leave' | 'draft' | 'seat'
+/** Who seats those who come onto the roster after the close? */
+export type LateRule = 'leave' | 'seat'
+
 /** What a sheet allows. */
 export interface HouseRules {
   /** Seats one student may hold. */
@@ -26,6 +31,8 @@ export interface HouseRules {
   otherLines: OtherLines
   convener: ConvenerRule
   invitations: InvitationRule
+  atClose: AtClose
+  late: LateRule
 }
 
 /** The careful choices, which every new sheet starts with. */
@@ -38,6 +45,8 @@ export const CAREFUL: HouseRules = {
   otherLines: 'leave',
   convener: 'first',
   invitations: 'no',
+  atClose: 'leave',
+  late: 'leave',
 }
 
 export const CHOICES = {
@@ -48,6 +57,8 @@ export const CHOICES = {
   otherLines: ['leave', 'keep'],
   convener: ['first', 'lot', 'named', 'none'],
   invitations: ['no', 'convener'],
+  atClose: ['leave', 'draft', 'seat'],
+  late: ['leave', 'seat'],
 } as const satisfies { [Rule in Exclude<keyof HouseRules, 'seatsEach'>]: readonly HouseRules[Rule][] }
 
 /** Most seats that the rules can let one student hold. */

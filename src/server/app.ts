@@ -24,12 +24,17 @@ import { bindInvitations } from './invitations/routes.ts'
 import { createHub, type Hub } from './live/hub.ts'
 import { bindLive } from './live/routes.ts'
 import type { Mailer } from './mail/mailer.ts'
+import { bindNudges } from './nudges/routes.ts'
+import { createVisits, type Visits } from './nudges/visits.ts'
+import { bindPlans } from './plans/routes.ts'
 import { bindRequests } from './requests/routes.ts'
 import { bindRoster } from './roster/routes.ts'
+import { bindSeatings } from './seats/byHandRoutes.ts'
 import { type Claims, createClaims } from './seats/claims.ts'
 import { createLineMail } from './seats/lines.ts'
 import { bindRehearsal } from './seats/rehearsalRoute.ts'
 import { bindSeats } from './seats/routes.ts'
+import { createAddressOf } from './sheets/address.ts'
 import { createEditing } from './sheets/editing.ts'
 import { bindSheets } from './sheets/routes.ts'
 import { bindTopics } from './sheets/topicRoutes.ts'
@@ -53,6 +58,7 @@ export interface App {
   express: Express
   hub: Hub
   claims: Claims
+  visits: Visits
 }
 
 /** Sign-in requests that one network address may make in ten minutes: a whole lecture hall may share one. */
@@ -63,6 +69,7 @@ export function createApp(parts: AppParts): App {
   const { db, stores, config, clock, log, mailer } = parts
   const hub = createHub(stores)
   const seatedFromLine = createLineMail(stores, mailer)
+  const visits = createVisits(db, stores.nudges)
   const claims = createClaims({ db, clock, log, ...stores, touched: hub.touched, seatedFromLine })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
   const sessions = createSessions(stores.access, stores.roster, clock, !parts.demo)
@@ -92,7 +99,7 @@ export function createApp(parts: AppParts): App {
   api.use(express.json({ limit: '4mb' }))
   const serve = createServe(api, { ...stores, sessions, clock, mayAddCourses })
   // The route that hundreds press at once comes first: routes are tried in this order.
-  bindSeats(serve, stores, claims)
+  bindSeats(serve, stores, claims, visits)
   serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
   bindAccess(
     serve,
@@ -106,11 +113,15 @@ export function createApp(parts: AppParts): App {
   const edited = createEditing(db, stores, hub, seatedFromLine)
   bindSheets(serve, db, stores, hub, edited)
   bindTopics(serve, stores, edited)
-  bindAnnouncements(serve, db, stores, mailer, config.origin)
+  const addressOf = createAddressOf(config.origin)
+  bindAnnouncements(serve, db, stores, mailer, addressOf)
   bindRequests(serve, db, stores, claims, hub, mailer)
   bindInvitations(serve, db, stores, claims, hub, mailer, config.origin)
   bindCalendar(serve, stores)
   bindRehearsal(serve, stores)
+  bindSeatings(serve, db, stores, hub, seatedFromLine)
+  bindPlans(serve, db, stores, hub, mailer, seatedFromLine)
+  bindNudges(serve, db, stores, mailer, addressOf)
   bindLive(serve, hub)
   parts.demo?.(serve, sessions)
   api.get('/api/problems/:code', ({ params: { code } }, res) => {
@@ -126,7 +137,7 @@ export function createApp(parts: AppParts): App {
   )
   if (parts.web !== null) serveWeb(app, parts.web)
   app.use(answerProblems(log))
-  return { express: app, hub, claims }
+  return { express: app, hub, claims, visits }
 }
 
 function tooMany(): never {

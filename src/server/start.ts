@@ -10,6 +10,8 @@ import type { Config } from './config.ts'
 import { type Db, openDb } from './db/open.ts'
 import type { Serve } from './http/serve.ts'
 import { createOutboxMailer, createSmtpMailer } from './mail/mailer.ts'
+import { sendDueNudges } from './nudges/send.ts'
+import { createClosing } from './plans/closing.ts'
 import type { Claims } from './seats/claims.ts'
 import { createStores, type Stores } from './stores.ts'
 
@@ -50,7 +52,7 @@ export async function start({
   const db = openDb(config.db)
   const stores = createStores(db)
   const mailer = config.smtp
-    ? createSmtpMailer(config.smtp, config.mailFrom, log)
+    ? createSmtpMailer(config.smtp, config.mailFrom, { store: stores.mail, clock, log })
     : createOutboxMailer(stores.mail, clock)
   const app = createApp({
     db,
@@ -70,12 +72,22 @@ export async function start({
   tidy()
   const tidying = setInterval(tidy, HOUR)
   tidying.unref()
+  const closing = createClosing({ db, stores, mailer, touched: app.hub.touched })
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
+  const duties = [
+    () => sendDueAnnouncements(db, stores, mailer, clock()),
+    () => app.visits.flush(),
+    () => sendDueNudges(db, stores, mailer, clock()),
+    () => closing(clock()),
+    () => void mailer.deliver(),
+  ]
   const due = () => {
-    try {
-      sendDueAnnouncements(db, stores, mailer, clock())
-    } catch (error) {
-      log.error({ err: error }, 'what was due could not be done; it is tried again')
+    for (const duty of duties) {
+      try {
+        duty()
+      } catch (error) {
+        log.error({ err: error }, 'what was due could not be done; it is tried again')
+      }
     }
   }
   due()
@@ -91,7 +103,8 @@ export async function start({
     const patience = setTimeout(() => server.closeAllConnections(), 5_000)
     await closed
     clearTimeout(patience)
-    await mailer.settle()
+    app.visits.flush()
+    await mailer.deliver()
     db.close()
   }
   return { address: addressOf(server, config), db, stores, claims: app.claims, log, stop }

@@ -6,6 +6,8 @@ import type { Db } from './db/open.ts'
 import { createInvitationStore, type InvitationStore } from './invitations/store.ts'
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
+import { createNudgeStore, type NudgeStore } from './nudges/store.ts'
+import { createPlanStore, type PlanStore } from './plans/store.ts'
 import { createRequestStore, type RequestStore } from './requests/store.ts'
 import { createRosterStore, type RosterStore } from './roster/store.ts'
 import { createRoomCount, type RoomCount } from './seats/room.ts'
@@ -21,6 +23,8 @@ export interface Stores {
   invitations: InvitationStore
   ledger: LedgerStore
   mail: MailStore
+  nudges: NudgeStore
+  plans: PlanStore
   requests: RequestStore
   room: RoomCount
   roster: RosterStore
@@ -40,6 +44,8 @@ export function createStores(db: Db): Stores {
     invitations: createInvitationStore(db),
     ledger,
     mail: createMailStore(db),
+    nudges: createNudgeStore(db),
+    plans: createPlanStore(db),
     requests: createRequestStore(db),
     room: createRoomCount({ seats, sheets, ledger }),
     roster: createRosterStore(db),

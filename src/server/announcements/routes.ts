@@ -3,6 +3,7 @@ import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
+import type { AddressOf } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { sendDueAnnouncements } from './due.ts'
@@ -13,7 +14,7 @@ export function bindAnnouncements(
   db: Db,
   stores: Stores,
   mailer: Mailer,
-  origin: string | null,
+  addressOf: AddressOf,
 ): void {
   const { announcements, roster } = stores
   const view = (sheet: Sheet): contract.AnnouncementsView => ({
@@ -40,7 +41,7 @@ export function bindAnnouncements(
     if (body.when === 'opening' && (sheet.opens_at === null || sheet.opens_at <= now)) {
       throw fieldProblem('when', 'The sheet has opened already. Send it now.')
     }
-    const address = `${origin ?? `${req.protocol}://${req.get('host')}`}/s/${sheet.link}`
+    const address = addressOf(sheet, req)
     announcements.add(sheet.id, body.text, address, body.when, now, person.id)
     sendDueAnnouncements(db, stores, mailer, now)
     return view(sheet)

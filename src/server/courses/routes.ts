@@ -1,4 +1,4 @@
-import { addCourse, course, courses } from '../../contract/courses.ts'
+import { addCourse, changeCourse, course, courses } from '../../contract/courses.ts'
 import type { Db } from '../db/open.ts'
 import { fieldProblem } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
@@ -9,6 +9,10 @@ import { coursesView, courseView } from './views.ts'
 export function bindCourses(serve: Serve, db: Db, stores: Stores): void {
   serve(courses, ({ person, now }) => coursesView(person.id, now, stores))
   serve(course, ({ course, enrolment }) => courseView(course, enrolment.role, stores))
+  serve(changeCourse, ({ course, enrolment, body }) => {
+    stores.courses.letTutors(course.id, body.tutorsMay)
+    return courseView({ ...course, tutors_may: body.tutorsMay }, enrolment.role, stores)
+  })
   serve(addCourse, ({ person, body, now }) => {
     const names = body.sections.map((name) => name.toLowerCase())
     const repeated = body.sections.findIndex((name, i) => names.indexOf(name.toLowerCase()) !== i)

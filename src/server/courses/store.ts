@@ -1,3 +1,4 @@
+import type { TutorsMay } from '../../contract/courses.ts'
 import type { Instant } from '../../core/instant.ts'
 import { newCode } from '../codes.ts'
 import { createKeeper } from '../db/kept.ts'
@@ -9,6 +10,8 @@ export interface Course {
   course_code: string
   title: string
   zone: string
+  /** What tutors may do besides seeing: nothing, or seat people in the groups they look after. */
+  tutors_may: TutorsMay
 }
 
 export type CourseStore = ReturnType<typeof createCourseStore>
@@ -17,23 +20,35 @@ export type CourseStore = ReturnType<typeof createCourseStore>
 export function createCourseStore(database: Db) {
   const { db, keep } = createKeeper(database)
   const byId = db.prepare<[number], Course>(
-    'SELECT id, code, course_code, title, zone FROM course WHERE id = ?',
+    'SELECT id, code, course_code, title, zone, tutors_may FROM course WHERE id = ?',
   )
   const byCode = db.prepare<[string], Course>(
-    'SELECT id, code, course_code, title, zone FROM course WHERE code = ?',
+    'SELECT id, code, course_code, title, zone, tutors_may FROM course WHERE code = ?',
   )
-  const all = db.prepare<[], Course>('SELECT id, code, course_code, title, zone FROM course ORDER BY id')
+  const all = db.prepare<[], Course>(
+    'SELECT id, code, course_code, title, zone, tutors_may FROM course ORDER BY id',
+  )
   const add = db.prepare<[string, string, string, string, Instant]>(
     'INSERT INTO course (code, course_code, title, zone, created_at) VALUES (?, ?, ?, ?, ?)',
   )
+  const letTutors = db.prepare<[TutorsMay, number]>('UPDATE course SET tutors_may = ? WHERE id = ?')
   return {
     byId: keep((id: number) => byId.get(id)),
     byCode: (code: string) => byCode.get(code),
     all: () => all.all(),
+    /** Says what tutors of a course may do. */
+    letTutors: (id: number, may: TutorsMay) => letTutors.run(may, id),
     add(fields: { courseCode: string; title: string; zone: string }, now: Instant): Course {
       const code = newCode()
       const id = Number(add.run(code, fields.courseCode, fields.title, fields.zone, now).lastInsertRowid)
-      return { id, code, course_code: fields.courseCode, title: fields.title, zone: fields.zone }
+      return {
+        id,
+        code,
+        course_code: fields.courseCode,
+        title: fields.title,
+        zone: fields.zone,
+        tutors_may: 'see',
+      }
     },
   }
 }

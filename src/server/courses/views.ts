@@ -23,6 +23,7 @@ export function courseView(
     sections: sectionViews(roster.sections(course.id), students),
     students: students.length,
     role,
+    tutorsMay: course.tutors_may,
   }
 }
 

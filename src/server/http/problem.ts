@@ -1,14 +1,7 @@
 import type { ErrorRequestHandler } from 'express'
 import type { Logger } from 'pino'
 import { ValidationError } from 'yup'
-import {
-  type AffectedPerson,
-  type Contact,
-  type FieldFault,
-  PROBLEMS,
-  type Problem,
-  type ProblemCode,
-} from '../../contract/problems.ts'
+import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts'
 
 /** A "no" on its way to the answer. Thrown anywhere below a route, it becomes problem details. */
 export class ProblemError extends Error {
@@ -16,7 +9,7 @@ export class ProblemError extends Error {
     readonly code: ProblemCode,
     /** What is wrong in this case and what to do. */
     readonly detail: string,
-    readonly more: { errors?: FieldFault[]; affected?: AffectedPerson[]; contacts?: Contact[] } = {},
+    readonly more: Pick<Problem, 'errors' | 'affected' | 'contacts' | 'concerns'> = {},
   ) {
     // A "no" is foreseen and many may be said at once; where it was said from is of no use to anybody.
     const { stackTraceLimit } = Error

@@ -88,6 +88,11 @@ export function createLedgerStore(db: Db) {
   const newest = db
     .prepare<[number], number>('SELECT ifnull(max(id), 0) FROM ledger WHERE sheet_id = ?')
     .pluck()
+  const countSince = db
+    .prepare<[number, number, string], number>(
+      'SELECT count(*) FROM ledger WHERE sheet_id = ? AND id > ? AND kind IN (SELECT value FROM json_each(?))',
+    )
+    .pluck()
   return {
     note(entry: LedgerNote): void {
       const { sheetId, at, actorId, kind, enrolmentId, fromGroupId, toGroupId, detail } = entry
@@ -96,6 +101,9 @@ export function createLedgerStore(db: Db) {
     },
     /** Entries of a sheet after a position, oldest first. */
     since: (sheetId: number, position: number, most = 100_000) => since.all(sheetId, position, most),
+    /** How many entries of some kinds a sheet got after a position. */
+    countSince: (sheetId: number, position: number, kinds: readonly LedgerKind[]) =>
+      countSince.get(sheetId, position, JSON.stringify(kinds)) ?? 0,
     /** The position of a sheet's newest entry; 0 before the first. */
     newest: (sheetId: number) => newest.get(sheetId) ?? 0,
   }

@@ -2,27 +2,63 @@ import type { Instant } from '../../core/instant.ts'
 import { newCode } from '../codes.ts'
 import type { Db } from '../db/open.ts'
 
-export interface KeptMail {
+/** How a mail stands: kept in the outbox, waiting to be sent, sent, or given up. */
+export type MailState = 'kept' | 'waiting' | 'sent' | 'failed'
+
+export interface StoredMail {
+  id: number
   code: string
   recipient: string
   subject: string
   body: string
   created_at: Instant
+  state: MailState
+  tries: number
+  /** Why it was not taken, in the mail server's words; null when it was. */
+  fault: string | null
 }
 
 export type MailStore = ReturnType<typeof createMailStore>
 
-/** The outbox that ships with the application: mail is kept here when no mail server is set. */
+const MAIL = 'SELECT id, code, recipient, subject, body, created_at, state, tries, fault FROM mail'
+
+/** Mail on its way, and the outbox that ships with the application: mail is kept there when no mail server is set. */
 export function createMailStore(db: Db) {
-  const add = db.prepare<[string, string, string, string, Instant]>(
-    'INSERT INTO mail (code, recipient, subject, body, created_at) VALUES (?, ?, ?, ?, ?)',
+  const add = db.prepare<[string, string, string, string, Instant, MailState, Instant | null]>(
+    'INSERT INTO mail (code, recipient, subject, body, created_at, state, due_at) VALUES (?, ?, ?, ?, ?, ?, ?)',
   )
-  const newest = db.prepare<[number], KeptMail>(
-    'SELECT code, recipient, subject, body, created_at FROM mail ORDER BY id DESC LIMIT ?',
+  const newest = db.prepare<[number], StoredMail>(`${MAIL} ORDER BY id DESC LIMIT ?`)
+  const due = db.prepare<[Instant, number], StoredMail>(
+    `${MAIL} WHERE state = 'waiting' AND due_at <= ? ORDER BY id LIMIT ?`,
   )
+  // What was sent is needed for the report alone, so its text is not kept.
+  const sent = db.prepare<[number]>(
+    "UPDATE mail SET state = 'sent', tries = tries + 1, body = '', fault = NULL, due_at = NULL WHERE id = ?",
+  )
+  const retry = db.prepare<[string, Instant, number]>(
+    'UPDATE mail SET tries = tries + 1, fault = ?, due_at = ? WHERE id = ?',
+  )
+  const fail = db.prepare<[string, number]>(
+    "UPDATE mail SET state = 'failed', tries = tries + 1, fault = ?, due_at = NULL WHERE id = ?",
+  )
+  const byIds = db.prepare<[string], StoredMail>(`${MAIL} WHERE id IN (SELECT value FROM json_each(?))`)
+  const insert = (to: string, subject: string, text: string, now: Instant, state: MailState): number =>
+    Number(
+      add.run(newCode(), to, subject, text, now, state, state === 'waiting' ? now : null).lastInsertRowid,
+    )
   return {
-    keep: (to: string, subject: string, text: string, now: Instant) =>
-      add.run(newCode(), to, subject, text, now),
+    /** Puts a mail into the outbox, where it stays. Gives its id. */
+    keep: (to: string, subject: string, text: string, now: Instant) => insert(to, subject, text, now, 'kept'),
+    /** Puts a mail into the queue. Gives its id. */
+    queue: (to: string, subject: string, text: string, now: Instant) =>
+      insert(to, subject, text, now, 'waiting'),
+    /** Mails whose turn has come, oldest first. */
+    due: (now: Instant, most: number) => due.all(now, most),
+    sent: (id: number) => sent.run(id),
+    /** Says that a mail was not taken and when it is tried again. */
+    retry: (id: number, fault: string, at: Instant) => retry.run(fault, at, id),
+    fail: (id: number, fault: string) => fail.run(fault, id),
+    byIds: (ids: readonly number[]): StoredMail[] => byIds.all(JSON.stringify(ids)),
     /** The newest mails, newest first. */
     newest: (count: number) => newest.all(count),
   }

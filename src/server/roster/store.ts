@@ -64,6 +64,9 @@ export function createRosterStore(database: Db) {
   const enrolmentsOfCourse = db.prepare<[number], Enrolment>(
     `${ENROLMENT} WHERE e.course_id = ? ORDER BY e.id`,
   )
+  const addedSince = db
+    .prepare<[number, Instant], number>('SELECT id FROM enrolment WHERE course_id = ? AND created_at > ?')
+    .pluck()
   const addEnrolment = db.prepare<
     [string, number, number, string, Role, number | null, EnrolmentStatus, Instant]
   >(
@@ -111,6 +114,8 @@ export function createRosterStore(database: Db) {
       enrolmentsOfCourse
         .all(courseId)
         .filter(({ role, status }) => role === 'student' && status === 'active'),
+    /** Enrolments that were made after an instant, by id. */
+    addedSince: (courseId: number, since: Instant) => addedSince.all(courseId, since),
     /** What to call a person outside any one course: the name on their newest enrolment, or the address. */
     nameOf(person: Person): string {
       return enrolmentsOfPerson.all(person.id).at(-1)?.name ?? person.email

@@ -8,6 +8,7 @@ import {
 } from '../../contract/seats.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import type { Visits } from '../nudges/visits.ts'
 import type { Stores } from '../stores.ts'
 import type { Claims } from './claims.ts'
 import { refusalFacts } from './refusalFacts.ts'
@@ -15,11 +16,12 @@ import { claimAnswer, studentHome, studentSheet } from './studentViews.ts'
 import { runView } from './views.ts'
 
 /** Taking seats, and the views of who sits where. */
-export function bindSeats(serve: Serve, stores: Stores, claims: Claims): void {
+export function bindSeats(serve: Serve, stores: Stores, claims: Claims, visits: Visits): void {
   serve(homeRoute, ({ person, now }) => studentHome(person.id, now, stores))
-  serve(sheetRoute, ({ sheet, course, enrolment, now }) =>
-    studentSheet(sheet, course, enrolment, now, stores),
-  )
+  serve(sheetRoute, ({ sheet, course, enrolment, now }) => {
+    visits.note(sheet.id, enrolment.id, now)
+    return studentSheet(sheet, course, enrolment, now, stores)
+  })
   serve(run, ({ sheet, course, enrolment, now }) => runView(sheet, course, enrolment, now, stores))
   serve(claimRoute, async ({ sheet, course, enrolment, person, body, now }) => {
     const ask = askOf(body)

@@ -48,6 +48,9 @@ export function createSeatStore(database: Db) {
   const take = db.prepare<[number, number, number, Instant]>(
     'INSERT INTO seat (sheet_id, group_id, enrolment_id, taken_at) VALUES (?, ?, ?, ?)',
   )
+  const seat = db.prepare<[number, number, number, 0 | 1, Instant]>(
+    'INSERT INTO seat (sheet_id, group_id, enrolment_id, extra, taken_at) VALUES (?, ?, ?, ?, ?)',
+  )
   const giveUp = db.prepare<[number, number]>('DELETE FROM seat WHERE group_id = ? AND enrolment_id = ?')
   const setExtras = db.prepare<[number, number, number]>(
     `UPDATE seat SET extra = id IN (SELECT id FROM seat WHERE group_id = ? ORDER BY id DESC LIMIT ?)
@@ -100,6 +103,9 @@ export function createSeatStore(database: Db) {
     counts: (sheetId: number) => new Map(counts.all(sheetId).map(({ group_id, taken }) => [group_id, taken])),
     take: (sheetId: number, groupId: number, enrolmentId: number, now: Instant) =>
       take.run(sheetId, groupId, enrolmentId, now),
+    /** Gives a seat, one past the limit if need be. */
+    seat: (sheetId: number, groupId: number, enrolmentId: number, extra: boolean, now: Instant) =>
+      seat.run(sheetId, groupId, enrolmentId, extra ? 1 : 0, now),
     giveUp: (groupId: number, enrolmentId: number) => giveUp.run(groupId, enrolmentId),
     /** Makes the newest seats past a limit extra seats, and all others ordinary ones. */
     settleExtras(groupId: number, limit: number): void {

@@ -6,6 +6,7 @@ import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
+import { maySeat } from './maySeat.ts'
 import { convenerIn } from './members.ts'
 
 /** A sheet as its staff watch it fill, names included. */
@@ -75,5 +76,6 @@ export function runView(
       .map(({ code, name }) => ({ code, name })),
     you: reader.code,
     mayEdit: reader.role === 'instructor',
+    maySeat: maySeat(reader, course),
   }
 }

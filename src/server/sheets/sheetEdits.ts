@@ -2,13 +2,14 @@ import { limitOf } from '../../contract/fields.ts'
 import type { SheetChanges } from '../../contract/sheets.ts'
 import { msOf, shift } from '../../core/instant.ts'
 import { showsMoreNames } from '../../core/rules.ts'
-import { windowFault } from '../../core/window.ts'
+import { sheetState, windowFault } from '../../core/window.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
 import type { Sheet, SheetFields } from './store.ts'
 import type { Group } from './topicStore.ts'
+import { windowOf } from './window.ts'
 
 /** Changes a sheet's own fields: texts, common numbers, window, house rules. */
 export function changeSheet(edit: Edit, changes: SheetChanges): void {
@@ -27,6 +28,9 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     other_lines: changes.otherLines ?? sheet.other_lines,
     convener: changes.convener ?? sheet.convener,
     invitations: changes.invitations ?? sheet.invitations,
+    at_close: changes.atClose ?? sheet.at_close,
+    late: changes.late ?? sheet.late,
+    nudges_a_day: changes.nudgesADay ?? sheet.nudges_a_day,
     visible_before:
       changes.visibleBefore === undefined ? sheet.visible_before : changes.visibleBefore ? 1 : 0,
     opens_at: instantOf(edit, 'opensAt', changes.opensAt, sheet.opens_at, changes.whichOpens),
@@ -49,6 +53,11 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
   stores.sheets.change(sheet.id, next)
   settleLimits(edit, groups, limitAfter)
   note(edit, 'sheet-changed', differences(sheet, next))
+  // A rule for the close that is set after it is meant for the next one.
+  const closed = sheetState(windowOf({ ...sheet, ...next }), edit.now) === 'closed'
+  if (closed && next.closes_at !== null && next.at_close !== sheet.at_close) {
+    stores.plans.close(sheet.id, next.closes_at, edit.now, null)
+  }
 }
 
 function checkWindow({ sheet, course }: Edit, next: SheetFields, changes: SheetChanges): void {

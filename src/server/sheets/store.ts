@@ -1,10 +1,12 @@
 import type { Instant } from '../../core/instant.ts'
 import type {
+  AtClose,
   Changing,
   ConvenerRule,
   FullGroups,
   HouseRules,
   InvitationRule,
+  LateRule,
   NamesShown,
   Offers,
   OtherLines,
@@ -33,6 +35,9 @@ export interface Sheet {
   other_lines: OtherLines
   convener: ConvenerRule
   invitations: InvitationRule
+  at_close: AtClose
+  late: LateRule
+  nudges_a_day: number
   lot_number: number
   visible_before: 0 | 1
   opens_at: Instant | null
@@ -58,6 +63,9 @@ export type SheetFields = Pick<
   | 'other_lines'
   | 'convener'
   | 'invitations'
+  | 'at_close'
+  | 'late'
+  | 'nudges_a_day'
   | 'visible_before'
   | 'opens_at'
   | 'closes_at'
@@ -66,7 +74,7 @@ export type SheetFields = Pick<
 export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
-  offers, full_groups, other_lines, convener, invitations, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
+  offers, full_groups, other_lines, convener, invitations, at_close, late, nudges_a_day, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
 export function createSheetStore(database: Db) {
@@ -86,7 +94,7 @@ export function createSheetStore(database: Db) {
   const change = db.prepare(
     `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
        seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
-       convener = @convener, invitations = @invitations,
+       convener = @convener, invitations = @invitations, at_close = @at_close, late = @late, nudges_a_day = @nudges_a_day,
        visible_before = @visible_before, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const publish = db.prepare<[Instant, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
@@ -130,7 +138,18 @@ export function createSheetStore(database: Db) {
 
 /** A sheet's house rules in the core's words. */
 export function rulesOf(sheet: Sheet): HouseRules {
-  const { seats_each, changing, names, offers, full_groups, other_lines, convener, invitations } = sheet
+  const {
+    seats_each,
+    changing,
+    names,
+    offers,
+    full_groups,
+    other_lines,
+    convener,
+    invitations,
+    at_close,
+    late,
+  } = sheet
   return {
     seatsEach: seats_each,
     changing,
@@ -140,5 +159,7 @@ export function rulesOf(sheet: Sheet): HouseRules {
     otherLines: other_lines,
     convener,
     invitations,
+    atClose: at_close,
+    late,
   }
 }

@@ -1,0 +1,195 @@
+import { array, boolean, mixed, number, object, string } from 'yup'
+import { LIMITS } from '../core/limits.ts'
+import type {
+  LeftReason,
+  MoveReason,
+  PlanConflict,
+  PlanFigures,
+  PlanInput,
+  PlanMethod,
+  Release,
+} from '../core/plan/types.ts'
+import { PLAN_METHODS } from '../core/plan/types.ts'
+import type { SectionView } from './courses.ts'
+import { title } from './fields.ts'
+import { plainRoute, route } from './route.ts'
+import { MOST_SEATINGS } from './seatings.ts'
+import type { SheetHead } from './sheets.ts'
+
+/** The part of a plan's input that the sheet gives; the rest is chosen. */
+export type PlanBasis = Pick<PlanInput, 'people' | 'groups' | 'seats' | 'heldFor' | 'offers' | 'keepings'>
+
+/** Groups that a plan adds: a topic each, with a group in every section that needs it. */
+export interface MadeGroups {
+  titles: string[]
+  /** The limit of each. */
+  seats: number
+}
+
+/** How a plan was asked for. */
+export interface PlanSettings {
+  method: PlanMethod
+  lotNumber: number
+  floorsFirst: boolean
+  mayDissolve: boolean
+  release: Release
+  made: MadeGroups | null
+}
+
+/** A plan as it is kept and applied: people and groups by their codes. Groups to be made are named by `madeKey`. */
+export interface PlanContent {
+  settings: PlanSettings
+  moves: { person: string; from: string | null; to: string; reason: MoveReason }[]
+  left: { person: string; from: string | null; reason: LeftReason }[]
+  conflicts: PlanConflict[]
+  dissolved: string[]
+  before: PlanFigures
+  after: PlanFigures
+}
+
+export interface KeptPlan {
+  code: string
+  title: string
+  madeAt: string
+  /** Who made it; null for a house rule. */
+  madeBy: string | null
+  appliedAt: string | null
+  undoneAt: string | null
+  /** Seats that changed on the sheet since it was made (or, once applied, since then). */
+  changedSince: number
+  content: PlanContent
+}
+
+/** People whom plans keep apart or together, on every sheet of the course. */
+export interface KeepingView {
+  code: string
+  kind: 'apart' | 'together'
+  people: { code: string; name: string }[]
+  note: string
+  /** From when on it does not count any more; null for never. */
+  expiresAt: string | null
+}
+
+export interface SettleView extends SheetHead {
+  sections: SectionView[]
+  topics: { code: string; title: string }[]
+  /** Which topic and section each group of the basis is. */
+  groups: { code: string; topic: string; section: string | null; convener: string | null }[]
+  basis: PlanBasis
+  lotNumber: number
+  /** The common limit and floor of the sheet. */
+  seats: number
+  floor: number
+  keepings: KeepingView[]
+  plans: KeptPlan[]
+  mayEdit: boolean
+}
+
+/** The key of a group that a plan adds. */
+export function madeKey(index: number, section: string | null): string {
+  return `made ${index} ${section ?? ''}`.trim()
+}
+
+const count = (what: string) =>
+  number().typeError(`${what} is a number.`).integer(`${what} is a whole number.`).required()
+
+const settings = object({
+  method: mixed<PlanMethod>()
+    .oneOf([...PLAN_METHODS])
+    .required(),
+  lotNumber: count('The lot number').min(0).max(4_294_967_295),
+  floorsFirst: boolean().required(),
+  mayDissolve: boolean().required(),
+  release: mixed<Release>().required(),
+  made: object({
+    titles: array(title('A title').required()).required().min(1).max(LIMITS.topics),
+    seats: count('The limit').min(1).max(LIMITS.seats),
+  })
+    .nullable()
+    .defined()
+    .default(null),
+})
+const group = string().nullable().defined()
+const content = object({
+  settings: settings.required(),
+  moves: array(
+    object({
+      person: string().required(),
+      from: group,
+      to: string().required(),
+      reason: mixed<MoveReason>().required(),
+    }).required(),
+  )
+    .required()
+    .max(MOST_SEATINGS),
+  left: array(
+    object({ person: string().required(), from: group, reason: mixed<LeftReason>().required() }).required(),
+  )
+    .required()
+    .max(MOST_SEATINGS),
+  conflicts: array(mixed<PlanConflict>().required()).required(),
+  dissolved: array(string().required()).required(),
+  before: mixed<PlanFigures>().required(),
+  after: mixed<PlanFigures>().required(),
+})
+
+/** Chosen by whoever made the plan, so that it cannot be applied twice. */
+const key = string()
+  .required('A plan carries a key.')
+  .matches(/^[\w-]{8,64}$/, 'A key is 8 to 64 letters, digits, hyphens or underscores.')
+
+export const keepPlanBody = object({
+  key,
+  title: title('The name').required('Give the plan a name.'),
+  content: content.required(),
+})
+export const applyPlanBody = object({
+  key,
+  title: title('The name').required('Give the plan a name.'),
+  content: content.required(),
+  /** Whether those who get a seat are told by mail. */
+  tell: boolean().required(),
+})
+export const keepingBody = object({
+  kind: mixed<'apart' | 'together'>().oneOf(['apart', 'together']).required(),
+  people: array(string().required())
+    .required()
+    .min(2, 'It takes two people at least.')
+    .max(40, 'At most 40 people keep apart or together.'),
+  note: string().max(LIMITS.place, `A note holds ${LIMITS.place} characters at most.`).default(''),
+  /** A day, `YYYY-MM-DD`, in the course's zone, after which it does not count; null for none. */
+  until: string()
+    .nullable()
+    .matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'Give a day as 2026-05-13.', excludeEmptyString: true })
+    .defined()
+    .default(null),
+})
+
+/** What a plan is made from, and the plans there are. */
+export const settle = plainRoute<SettleView>()('GET', '/api/sheets/:sheet/settle', 'staff')
+export const keepPlan = route<SettleView>()('POST', '/api/sheets/:sheet/plans', 'instructor', keepPlanBody)
+export const dropPlan = plainRoute<SettleView>()('DELETE', '/api/sheets/:sheet/plans/:plan', 'instructor')
+/** Applies a plan in one step, checked against the seats as they stand. What does not fit is named, and nothing is done. */
+export const applyPlan = route<SettleView>()(
+  'POST',
+  '/api/sheets/:sheet/plans/apply',
+  'instructor',
+  applyPlanBody,
+)
+/** Takes an applied plan back, as far as people still sit where it put them. */
+export const undoPlan = plainRoute<{ undone: number; kept: string[] }>()(
+  'POST',
+  '/api/sheets/:sheet/plans/:plan/undo',
+  'instructor',
+)
+export const addKeeping = route<SettleView>()(
+  'POST',
+  '/api/sheets/:sheet/keepings',
+  'instructor',
+  keepingBody,
+)
+export const dropKeeping = plainRoute<SettleView>()(
+  'DELETE',
+  '/api/sheets/:sheet/keepings/:keeping',
+  'instructor',
+)

@@ -1,0 +1,162 @@
+import { NO_LIMIT } from './limit.ts'
+import type { Offers } from './rules.ts'
+import { overlaps, type Slot } from './times.ts'
+
+/** One person's change of seats, as staff make it by hand or by a plan. Null is no seat. */
+export interface SeatingChange {
+  person: string
+  from: string | null
+  to: string | null
+}
+
+/** A group as seatings are checked against it. */
+export interface SeatingGroup extends Slot {
+  key: string
+  section: string | null
+  offered: boolean
+  /** The limit; NO_LIMIT for none. */
+  seats: number
+  /** Seats kept free: for whom, or null for a use. */
+  heldFor: readonly (string | null)[]
+}
+
+/** What seatings are checked against, as it stands. */
+export interface SeatingFacts {
+  people: readonly { key: string; section: string | null; active: boolean }[]
+  groups: readonly SeatingGroup[]
+  seats: readonly { person: string; group: string }[]
+  rules: { seatsEach: number; offers: Offers }
+  keepings: readonly { key: string; kind: 'apart' | 'together'; people: readonly string[] }[]
+}
+
+/** Why a change cannot be made at all. */
+export type SeatingFault =
+  | 'person-unknown'
+  | 'person-not-active'
+  | 'group-unknown'
+  | 'group-not-offered'
+  | 'not-seated-there'
+  | 'seated-there-already'
+  | 'too-many-seats'
+
+/** What speaks against a change, though it can be made knowingly. */
+export type SeatingConcern = 'past-limit' | 'other-section' | 'time-clash' | 'kept-apart' | 'not-together'
+
+/** A fault or concern, with whom and what it is about. */
+export interface SeatingRemark<Code> {
+  code: Code
+  person: string
+  /** The group of the change; null for a seat that is only taken away. */
+  group: string | null
+  /** Others whom it concerns: those to keep apart from, or together with. */
+  others: readonly string[]
+}
+
+export interface SeatingCheck {
+  faults: SeatingRemark<SeatingFault>[]
+  concerns: SeatingRemark<SeatingConcern>[]
+  /** Changes whose seat lies past the limit, by their index. */
+  extra: ReadonlySet<number>
+}
+
+/**
+ * Checks changes of seats that are made together: all seats that are left are left first, so that two can swap.
+ * Faults forbid all of it; concerns are asked about.
+ */
+export function checkSeatings(changes: readonly SeatingChange[], facts: SeatingFacts): SeatingCheck {
+  const faults: SeatingRemark<SeatingFault>[] = []
+  const concerns: SeatingRemark<SeatingConcern>[] = []
+  const extra = new Set<number>()
+  const people = new Map(facts.people.map((person) => [person.key, person]))
+  const groups = new Map(facts.groups.map((group) => [group.key, group]))
+  const sits = new Map<string, Set<string>>()
+  for (const { person, group } of facts.seats) {
+    const own = sits.get(person)
+    if (own) own.add(group)
+    else sits.set(person, new Set([group]))
+  }
+  const size = new Map<string, number>()
+  for (const { group } of facts.seats) size.set(group, (size.get(group) ?? 0) + 1)
+  const grow = (group: string, by: number) => size.set(group, (size.get(group) ?? 0) + by)
+  const fault = (code: SeatingFault, { person }: SeatingChange, group: string | null) => {
+    faults.push({ code, person, group, others: [] })
+  }
+
+  for (const change of changes) {
+    if (change.from === null) continue
+    if (!sits.get(change.person)?.delete(change.from)) fault('not-seated-there', change, change.from)
+    else grow(change.from, -1)
+  }
+  for (const [i, change] of changes.entries()) {
+    const { person: key, to } = change
+    if (to === null) continue
+    const person = people.get(key)
+    const group = groups.get(to)
+    if (!person) {
+      fault('person-unknown', change, to)
+      continue
+    }
+    if (!group) {
+      fault('group-unknown', change, to)
+      continue
+    }
+    if (!person.active) {
+      fault('person-not-active', change, to)
+      continue
+    }
+    if (!group.offered) {
+      fault('group-not-offered', change, to)
+      continue
+    }
+    const own = sits.get(key) ?? new Set()
+    if (own.has(to)) {
+      fault('seated-there-already', change, to)
+      continue
+    }
+    if (own.size >= facts.rules.seatsEach) {
+      fault('too-many-seats', change, to)
+      continue
+    }
+    const concern = (code: SeatingConcern, others: readonly string[] = []) =>
+      concerns.push({ code, person: key, group: to, others })
+    const held = group.heldFor.filter((who) => who !== key).length
+    if (group.seats !== NO_LIMIT && (size.get(to) ?? 0) + held >= group.seats) {
+      extra.add(i)
+      concern('past-limit')
+    }
+    const elsewhere = group.section !== null && group.section !== person.section
+    if (elsewhere && facts.rules.offers === 'section') concern('other-section')
+    if ([...own].some((other) => overlaps(groups.get(other) ?? NEVER, group))) concern('time-clash')
+    own.add(to)
+    sits.set(key, own)
+    grow(to, 1)
+  }
+  for (const { person, to } of changes) {
+    for (const { kind, people: kept } of facts.keepings) {
+      if (!kept.includes(person)) continue
+      const others = kept.filter((other) => other !== person)
+      const own = sits.get(person) ?? new Set<string>()
+      if (kind === 'apart' && to !== null) {
+        const here = others.filter((other) => sits.get(other)?.has(to))
+        if (here.length > 0) concerns.push({ code: 'kept-apart', person, group: to, others: here })
+      }
+      if (kind === 'together') {
+        const away = others.filter((other) => {
+          const theirs = sits.get(other)
+          return (
+            theirs !== undefined && theirs.size > 0 && own.size > 0 && ![...theirs].some((at) => own.has(at))
+          )
+        })
+        if (away.length > 0) concerns.push({ code: 'not-together', person, group: to, others: away })
+      }
+    }
+  }
+  return { faults, concerns, extra }
+}
+
+const NEVER: Slot = { startsAt: null, endsAt: null }
+
+/** The changes that take others back. */
+export function inverseOf(changes: readonly SeatingChange[]): SeatingChange[] {
+  return changes.map(({ person, from, to }) => ({ person, from: to, to: from }))
+}

@@ -1,0 +1,141 @@
+import * as contract from '../../contract/plans.ts'
+import { DAY, shift } from '../../core/instant.ts'
+import { inverseOf } from '../../core/seating.ts'
+import { readLocalTime } from '../../core/zone.ts'
+import type { Course } from '../courses/store.ts'
+import type { Db } from '../db/open.ts'
+import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Hub } from '../live/hub.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import { seatPeople } from '../seats/byHand.ts'
+import { type SeatedFromLine, serveLines } from '../seats/lines.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import { applyPlan, changesOf } from './apply.ts'
+import { tellSeated } from './mail.ts'
+import { settleView } from './views.ts'
+
+/** Plans: what they are made from, kept ones, applying one and taking it back, and who keeps apart or together. */
+export function bindPlans(
+  serve: Serve,
+  db: Db,
+  stores: Stores,
+  hub: Hub,
+  mailer: Mailer,
+  seatedFromLine: (seated: readonly SeatedFromLine[]) => void,
+): void {
+  const { plans, sheets, roster, ledger } = stores
+  const fresh = (sheet: Sheet) => sheets.byId(sheet.id) ?? sheet
+
+  serve(contract.settle, ({ sheet, course, enrolment, now }) =>
+    settleView(sheet, course, enrolment, now, stores),
+  )
+
+  serve(contract.keepPlan, ({ sheet, course, enrolment, person, body, now }) => {
+    const { key: code, title, content } = body
+    if (!plans.byCode(sheet.id, code)) {
+      const position = ledger.newest(sheet.id)
+      plans.add(sheet.id, { code, title, content: JSON.stringify(content), position }, now, person.id)
+    }
+    return settleView(sheet, course, enrolment, now, stores)
+  })
+  serve(contract.dropPlan, ({ sheet, course, enrolment, params, now }) => {
+    db.transaction(() => {
+      if (!plans.drop(sheet.id, params.plan))
+        throw notFound('That plan is not kept any more, or was applied.')
+    }).immediate()
+    return settleView(sheet, course, enrolment, now, stores)
+  })
+
+  serve(contract.applyPlan, ({ sheet, course, enrolment, person, body, now }) => {
+    const { key: code, title, tell } = body
+    const seated = db
+      .transaction(() => {
+        const content = body.content as contract.PlanContent
+        const applied = applyPlan({ sheet: fresh(sheet), course, person, code, title, content, now, stores })
+        if (tell) tellSeated(sheet, course, applied, stores, mailer)
+        return serveLines(sheet.id, now, stores)
+      })
+      .immediate()
+    seatedFromLine(seated)
+    hub.touched(sheet.id)
+    return settleView(fresh(sheet), course, enrolment, now, stores)
+  })
+
+  serve(contract.undoPlan, ({ sheet, course, person, params, now }) => {
+    const answer = db
+      .transaction(() => {
+        const plan = plans.byCode(sheet.id, params.plan)
+        if (!plan) throw notFound('There is no such plan.')
+        if (!plans.undone(plan.id, now))
+          throw new ProblemError('plan-not-applied', 'It was not applied, or was taken back already.')
+        const changes = changesOf(JSON.parse(plan.content) as contract.PlanContent)
+        const { back, kept } = whatStillStands(sheet, course, changes, stores)
+        if (back.length > 0) {
+          const detailOf = () => ({ because: 'plan-undone', plan: plan.code })
+          const actorId = person.id
+          seatPeople(
+            { sheet: fresh(sheet), changes: inverseOf(back), actorId, now, stores, detailOf },
+            () => true,
+          )
+        }
+        return { undone: back.length, kept, seated: serveLines(sheet.id, now, stores) }
+      })
+      .immediate()
+    seatedFromLine(answer.seated)
+    hub.touched(sheet.id)
+    return { undone: answer.undone, kept: answer.kept }
+  })
+
+  serve(contract.addKeeping, ({ sheet, course, enrolment, body, now }) => {
+    const { kind, note, until } = body
+    const known = new Map(roster.everybody(course.id).map((one) => [one.code, one]))
+    const members = [...new Set(body.people)].map((code, i) => {
+      const found = known.get(code)
+      if (found?.role !== 'student')
+        throw fieldProblem(`people[${i}]`, 'Only students of the course are kept apart or together.')
+      return found.id
+    })
+    if (members.length < 2) throw fieldProblem('people', 'It takes two people at least.', 'keeping-too-small')
+    db.transaction(() => {
+      plans.addKeeping(course.id, { kind, note, expiresAt: endOfDay(until, course), members }, now)
+    }).immediate()
+    return settleView(sheet, course, enrolment, now, stores)
+  })
+  serve(contract.dropKeeping, ({ sheet, course, enrolment, params, now }) => {
+    if (!plans.dropKeeping(course.id, params.keeping)) throw notFound('It was removed meanwhile.')
+    return settleView(sheet, course, enrolment, now, stores)
+  })
+}
+
+/** The end of a day in the course's zone. */
+function endOfDay(day: string | null, { zone }: Course): string | null {
+  if (day === null) return null
+  const reading = readLocalTime(`${day}T00:00`, zone)
+  if (reading.kind === 'one') return shift(reading.instant, DAY)
+  if (reading.kind === 'twice') return shift(reading.first, DAY)
+  throw fieldProblem('until', 'That is no day of the calendar.')
+}
+
+/** Which changes of a plan can be taken back: people who still sit where it put them, active, in groups that are there. */
+function whatStillStands(
+  sheet: Sheet,
+  course: Course,
+  changes: ReturnType<typeof changesOf>,
+  { seats, sheets, roster }: Stores,
+): { back: ReturnType<typeof changesOf>; kept: string[] } {
+  const people = new Map(roster.everybody(course.id).map((one) => [one.code, one]))
+  const kept: string[] = []
+  const back = changes.filter(({ person, from, to }) => {
+    const enrolment = people.get(person)
+    const held = enrolment ? seats.heldBy(sheet.id, enrolment.id).map(({ group_id }) => group_id) : []
+    const there = to === null ? held.length === 0 : held.includes(sheets.group(to)?.id ?? 0)
+    const old = from === null ? null : sheets.group(from)
+    const open = old === null || (old !== undefined && old.removed_at === null && old.offered === 1)
+    const stands = enrolment?.status === 'active' && there && open
+    if (!stands && enrolment) kept.push(enrolment.name)
+    return stands
+  })
+  return { back, kept }
+}

@@ -1,0 +1,73 @@
+import type { KeepingView, KeptPlan, PlanContent, SettleView } from '../../contract/plans.ts'
+import type { Instant } from '../../core/instant.ts'
+import type { Course } from '../courses/store.ts'
+import { sectionViews } from '../courses/views.ts'
+import { SEAT_KINDS } from '../ledger/store.ts'
+import type { Enrolment } from '../roster/store.ts'
+import { convenerIn } from '../seats/members.ts'
+import type { Sheet } from '../sheets/store.ts'
+import { sheetHead } from '../sheets/views.ts'
+import type { Stores } from '../stores.ts'
+import { basisOf } from './basis.ts'
+import type { KeptPlanRow } from './store.ts'
+
+/** Everything that plans for a sheet are made from and chosen by. */
+export function settleView(
+  sheet: Sheet,
+  course: Course,
+  reader: Enrolment,
+  now: Instant,
+  stores: Stores,
+): SettleView {
+  const { roster, sheets, plans } = stores
+  const sections = roster.sections(course.id)
+  const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
+  const topics = sheets.topics(sheet.id)
+  const topicCodes = new Map(topics.map(({ id, code }) => [id, code]))
+  const mayEdit = reader.role === 'instructor'
+  return {
+    ...sheetHead(sheet, course, now, stores),
+    sections: sectionViews(sections, roster.students(course.id)),
+    topics: topics.map(({ code, title }) => ({ code, title })),
+    groups: sheets.groups(sheet.id).map((group) => ({
+      code: group.code,
+      topic: topicCodes.get(group.topic_id) ?? '',
+      section: group.section_id === null ? null : (sectionCodes.get(group.section_id) ?? null),
+      convener: roster.enrolment(convenerIn(sheet, group, stores) ?? 0)?.code ?? null,
+    })),
+    basis: basisOf(sheet, now, stores),
+    lotNumber: sheet.lot_number,
+    seats: sheet.seats,
+    floor: sheet.floor,
+    keepings: keepingViews(course, stores),
+    plans: plans.ofSheet(sheet.id).map((plan) => planView(plan, stores)),
+    mayEdit,
+  }
+}
+
+function keepingViews(course: Course, { plans, roster }: Stores): KeepingView[] {
+  return plans.keepings(course.id).map(({ code, kind, note, expires_at, members }) => ({
+    code,
+    kind,
+    note,
+    expiresAt: expires_at,
+    people: (JSON.parse(members) as number[]).flatMap((id) => {
+      const enrolment = roster.enrolment(id)
+      return enrolment ? [{ code: enrolment.code, name: enrolment.name }] : []
+    }),
+  }))
+}
+
+function planView(plan: KeptPlanRow, { ledger, roster }: Stores): KeptPlan {
+  const maker = plan.made_by === null ? null : roster.personById(plan.made_by)
+  return {
+    code: plan.code,
+    title: plan.title,
+    madeAt: plan.made_at,
+    madeBy: maker ? roster.nameOf(maker) : null,
+    appliedAt: plan.applied_at,
+    undoneAt: plan.undone_at,
+    changedSince: ledger.countSince(plan.sheet_id, plan.position, SEAT_KINDS),
+    content: JSON.parse(plan.content) as PlanContent,
+  }
+}

@@ -1,0 +1,15 @@
+import type { Sheet } from './store.ts'
+
+/** What of a request says under which address the server is reached. */
+export interface Reached {
+  protocol: string
+  get(name: string): string | undefined
+}
+
+export type AddressOf = ReturnType<typeof createAddressOf>
+
+/** The full address of a sheet's link: under the configured origin, or else under the one that was asked. */
+export function createAddressOf(origin: string | null) {
+  return ({ link }: Pick<Sheet, 'link'>, req: Reached): string =>
+    `${origin ?? `${req.protocol}://${req.get('host')}`}/s/${link}`
+}
