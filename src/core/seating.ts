@@ -92,31 +92,10 @@ export function checkSeatings(changes: readonly SeatingChange[], facts: SeatingF
     if (to === null) continue
     const person = people.get(key)
     const group = groups.get(to)
-    if (!person) {
-      fault('person-unknown', change, to)
-      continue
-    }
-    if (!group) {
-      fault('group-unknown', change, to)
-      continue
-    }
-    if (!person.active) {
-      fault('person-not-active', change, to)
-      continue
-    }
-    if (!group.offered) {
-      fault('group-not-offered', change, to)
-      continue
-    }
-    const own = sits.get(key) ?? new Set()
-    if (own.has(to)) {
-      fault('seated-there-already', change, to)
-      continue
-    }
-    if (own.size >= facts.rules.seatsEach) {
-      fault('too-many-seats', change, to)
-      continue
-    }
+    const own = sits.get(key) ?? new Set<string>()
+    const against = faultOf(person, group, own, facts.rules.seatsEach)
+    if (against) fault(against, change, to)
+    if (against || !person || !group) continue
     const concern = (code: SeatingConcern, others: readonly string[] = []) =>
       concerns.push({ code, person: key, group: to, others })
     const held = group.heldFor.filter((who) => who !== key).length
@@ -152,6 +131,21 @@ export function checkSeatings(changes: readonly SeatingChange[], facts: SeatingF
     }
   }
   return { faults, concerns, extra }
+}
+
+/** Why somebody cannot sit in a group at all; null where nothing forbids it. */
+function faultOf(
+  person: SeatingFacts['people'][number] | undefined,
+  group: SeatingGroup | undefined,
+  own: ReadonlySet<string>,
+  seatsEach: number,
+): SeatingFault | null {
+  if (!person) return 'person-unknown'
+  if (!group) return 'group-unknown'
+  if (!person.active) return 'person-not-active'
+  if (!group.offered) return 'group-not-offered'
+  if (own.has(group.key)) return 'seated-there-already'
+  return own.size >= seatsEach ? 'too-many-seats' : null
 }
 
 const NEVER: Slot = { startsAt: null, endsAt: null }

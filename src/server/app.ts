@@ -21,6 +21,7 @@ import { answerProblems, notFound, ProblemError } from './http/problem.ts'
 import { sameOrigin } from './http/sameOrigin.ts'
 import { createServe, type Serve } from './http/serve.ts'
 import { bindInvitations } from './invitations/routes.ts'
+import { bindLedger } from './ledger/routes.ts'
 import { createHub, type Hub } from './live/hub.ts'
 import { bindLive } from './live/routes.ts'
 import type { Mailer } from './mail/mailer.ts'
@@ -121,6 +122,7 @@ export function createApp(parts: AppParts): App {
   bindRehearsal(serve, stores)
   bindSeatings(serve, db, stores, hub, seatedFromLine)
   bindPlans(serve, db, stores, hub, mailer, seatedFromLine)
+  bindLedger(serve, db, stores, hub, seatedFromLine)
   bindNudges(serve, db, stores, mailer, addressOf)
   bindLive(serve, hub)
   parts.demo?.(serve, sessions)

@@ -4,11 +4,15 @@ import * as announcements from '../../src/contract/announcements.ts'
 import * as calendar from '../../src/contract/calendar.ts'
 import * as courses from '../../src/contract/courses.ts'
 import * as invitations from '../../src/contract/invitations.ts'
+import * as ledger from '../../src/contract/ledger.ts'
 import * as live from '../../src/contract/live.ts'
+import * as nudges from '../../src/contract/nudges.ts'
+import * as plans from '../../src/contract/plans.ts'
 import * as rehearsal from '../../src/contract/rehearsal.ts'
 import * as requests from '../../src/contract/requests.ts'
 import * as roster from '../../src/contract/roster.ts'
 import type { Route } from '../../src/contract/route.ts'
+import * as seatings from '../../src/contract/seatings.ts'
 import * as seats from '../../src/contract/seats.ts'
 import * as sheets from '../../src/contract/sheets.ts'
 import * as topics from '../../src/contract/topics.ts'
@@ -85,6 +89,23 @@ const LET_IN: Record<string, string> = {
   'GET /api/calendar': 'outia',
   'POST /api/calendar': 'outia',
   'DELETE /api/calendar': 'outia',
+  'PATCH /api/courses/:course': 'i',
+  'POST /api/sheets/:sheet/seatings': 'ti',
+  'GET /api/sheets/:sheet/settle': 'ti',
+  'POST /api/sheets/:sheet/plans': 'i',
+  'DELETE /api/sheets/:sheet/plans/:plan': 'i',
+  'POST /api/sheets/:sheet/plans/apply': 'i',
+  'POST /api/sheets/:sheet/plans/:plan/undo': 'i',
+  'POST /api/sheets/:sheet/keepings': 'i',
+  'DELETE /api/sheets/:sheet/keepings/:keeping': 'i',
+  'GET /api/sheets/:sheet/nudges': 'ti',
+  'POST /api/sheets/:sheet/nudges': 'i',
+  'POST /api/sheets/:sheet/nudges/automatic': 'i',
+  'DELETE /api/sheets/:sheet/nudges/:nudge': 'i',
+  'GET /api/sheets/:sheet/ledger': 'ti',
+  'GET /api/sheets/:sheet/ledger/at/:at': 'ti',
+  'POST /api/sheets/:sheet/ledger/:position/undo': 'i',
+  'GET /api/sheets/:sheet/export/:file': 'ti',
 }
 
 const isRoute = (value: unknown): value is Route =>
@@ -102,6 +123,10 @@ const ROUTES = [
   rehearsal,
   requests,
   live,
+  seatings,
+  plans,
+  nudges,
+  ledger,
 ].flatMap((part) => Object.values(part).filter(isRoute))
 
 let harness: Harness
@@ -120,6 +145,10 @@ let announcement: string
 let invitation: string
 let token: string
 let link: string
+let plan: string
+let keeping: string
+let nudge: string
+let position: string
 beforeAll(async () => {
   harness = await startHarness()
   const plan = { sections: ['Tue lab'], students: { 'Tue lab': 2 }, topics: ['Tempeh', 'Kefir'] }
@@ -184,6 +213,19 @@ function setTheStage() {
     announcements.add(sheetId, 'soon', '', 'opening', harness.clock.now(), student.person_id)
   }
   announcement = announcements.ofSheet(sheetId).find(({ sent_at }) => sent_at === null)!.code
+  const { plans, nudges, ledger } = harness.stores
+  const now = harness.clock.now()
+  if (!plans.ofSheet(sheetId).some(({ applied_at }) => applied_at === null))
+    plans.add(sheetId, { title: 'Kept', content: '{"moves":[],"left":[]}', position: 0 }, now, null)
+  plan = plans.ofSheet(sheetId).find(({ applied_at }) => applied_at === null)!.code
+  if (plans.keepings(course_id).length === 0)
+    plans.addKeeping(course_id, { kind: 'apart', note: '', expiresAt: null, members: [student.id] }, now)
+  keeping = plans.keepings(course_id)[0]!.code
+  if (nudges.ofSheet(sheetId).length === 0)
+    nudges.add(sheetId, { subject: 's', text: 't', address: '', before_close: 2 }, now, student.person_id)
+  nudge = nudges.ofSheet(sheetId)[0]!.code
+  ledger.note({ sheetId, at: now, actorId: null, kind: 'sheet-changed' })
+  position = String(ledger.newest(sheetId))
   const before = JSON.stringify({ enrolments: roster.everybody(course_id), freed: [] })
   roster.keepUndo(course_id, harness.clock.now(), 'test', before)
 }
@@ -203,6 +245,12 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     announcement,
     invitation,
     token,
+    plan,
+    keeping,
+    nudge,
+    position,
+    at: START,
+    file: 'groups.json',
   }
   const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
   const stop = new AbortController()

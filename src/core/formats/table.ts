@@ -71,7 +71,8 @@ export function writeTable(head: readonly string[], rows: readonly (readonly str
   return Papa.unparse({ fields: [...head], data: rows.map((row) => row.map(guarded)) }, { newline: '\r\n' })
 }
 
-const FORMULA = /^[=+\-@\t\r]/
+/** What a spreadsheet takes for a formula, or would once marks that guard it were taken off. */
+const FORMULA = /^'*[=+\-@\t\r]/
 
 function guarded(cell: string): string {
   return FORMULA.test(cell) ? `'${cell}` : cell

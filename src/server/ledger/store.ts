@@ -88,6 +88,10 @@ export function createLedgerStore(db: Db) {
   const newest = db
     .prepare<[number], number>('SELECT ifnull(max(id), 0) FROM ledger WHERE sheet_id = ?')
     .pluck()
+  const entry = db.prepare<[number, number], LedgerEntry>(
+    `SELECT id, sheet_id, at, actor_id, kind, enrolment_id, from_group_id, to_group_id, detail FROM ledger
+     WHERE sheet_id = ? AND id = ?`,
+  )
   const countSince = db
     .prepare<[number, number, string], number>(
       'SELECT count(*) FROM ledger WHERE sheet_id = ? AND id > ? AND kind IN (SELECT value FROM json_each(?))',
@@ -101,6 +105,8 @@ export function createLedgerStore(db: Db) {
     },
     /** Entries of a sheet after a position, oldest first. */
     since: (sheetId: number, position: number, most = 100_000) => since.all(sheetId, position, most),
+    /** One entry of a sheet. */
+    entry: (sheetId: number, position: number) => entry.get(sheetId, position),
     /** How many entries of some kinds a sheet got after a position. */
     countSince: (sheetId: number, position: number, kinds: readonly LedgerKind[]) =>
       countSince.get(sheetId, position, JSON.stringify(kinds)) ?? 0,

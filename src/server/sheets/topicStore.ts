@@ -93,6 +93,8 @@ export function createTopicStore({ db, keep }: ReturnType<typeof createKeeper>) 
   const groupsOf = db.prepare<[number], Group>(
     `${GROUP} WHERE l.sheet_id = ? AND l.removed_at IS NULL ORDER BY g.id`,
   )
+  const everyGroup = db.prepare<[number], Group>(`${GROUP} WHERE l.sheet_id = ? ORDER BY g.id`)
+  const everyTopic = db.prepare<[number], Topic>(`${TOPIC} WHERE sheet_id = ? ORDER BY position, id`)
   const groupByCode = db.prepare<[string], Group>(`${GROUP} WHERE g.code = ?`)
   const groupById = db.prepare<[number], Group>(`${GROUP} WHERE g.id = ?`)
   const topicById = db.prepare<[number], Topic>(`${TOPIC} WHERE id = ?`)
@@ -157,6 +159,9 @@ export function createTopicStore({ db, keep }: ReturnType<typeof createKeeper>) 
     restoreTopic: (id: number) => setRemoved.run(null, id),
     /** The sheet's groups with what holds for them, those of removed topics left out. */
     groups: keep((sheetId: number) => groupsOf.all(sheetId)),
+    /** Every group and topic the sheet ever had, removed ones included. */
+    everyGroup: (sheetId: number) => everyGroup.all(sheetId),
+    everyTopic: (sheetId: number) => everyTopic.all(sheetId),
     group: keep((code: string) => groupByCode.get(code)),
     groupById: keep((id: number) => groupById.get(id)),
     topicById: keep((id: number) => topicById.get(id)),

@@ -1,0 +1,75 @@
+import * as contract from '../../contract/ledger.ts'
+import { inverseOf, type SeatingChange } from '../../core/seating.ts'
+import type { Db } from '../db/open.ts'
+import { notFound, ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Hub } from '../live/hub.ts'
+import { seatPeople } from '../seats/byHand.ts'
+import { type SeatedFromLine, serveLines } from '../seats/lines.ts'
+import type { Stores } from '../stores.ts'
+import { exportOf } from './exports.ts'
+import { SEAT_KINDS } from './store.ts'
+import { ledgerView, momentView } from './views.ts'
+
+/** The ledger: read, as it stood at a moment, one change taken back; and the files a sheet is taken elsewhere as. */
+export function bindLedger(
+  serve: Serve,
+  db: Db,
+  stores: Stores,
+  hub: Hub,
+  seatedFromLine: (seated: readonly SeatedFromLine[]) => void,
+): void {
+  const { ledger, roster, sheets } = stores
+  serve(contract.ledger, ({ sheet, course, enrolment, now }) =>
+    ledgerView(sheet, course, enrolment, now, stores),
+  )
+
+  serve(contract.ledgerMoment, ({ sheet, params }) => {
+    const at = new Date(params.at)
+    if (Number.isNaN(at.getTime())) throw notFound('That is no moment. Give it as 2026-05-13T12:00:00.000Z.')
+    return momentView(sheet, at.toISOString(), stores)
+  })
+
+  serve(contract.undoEntry, ({ sheet, person, params, body, now }) => {
+    const entry = ledger.entry(sheet.id, Number(params.position))
+    if (!entry) throw notFound('The ledger has no such entry.')
+    const who = roster.enrolment(entry.enrolment_id ?? 0)
+    if (!who || !SEAT_KINDS.includes(entry.kind))
+      throw new ProblemError('nothing-to-undo', 'Only changes of seats are taken back here.')
+    const codes = sheets.groupCodes(sheet.id)
+    const codeOf = (id: number | null) => (id === null ? null : (codes.get(id) ?? null))
+    const change: SeatingChange = {
+      person: who.code,
+      from: codeOf(entry.from_group_id),
+      to: codeOf(entry.to_group_id),
+    }
+    const outcome = db
+      .transaction(() => {
+        const seatings = {
+          sheet: sheets.byId(sheet.id) ?? sheet,
+          changes: inverseOf([change]),
+          actorId: person.id,
+          now,
+          stores,
+          detailOf: () => ({ because: 'undone', undoes: entry.id }),
+        }
+        const position = seatPeople(seatings, () => body.confirmed === true)
+        return { position, seated: serveLines(sheet.id, now, stores) }
+      })
+      .immediate()
+    seatedFromLine(outcome.seated)
+    hub.touched(sheet.id)
+    return { position: outcome.position }
+  })
+
+  serve(contract.exportFile, async ({ res, sheet, course, params, now }) => {
+    const file = await exportOf(params.file, sheet, course, now, stores)
+    if (!file) throw notFound('There is no such file. Choose one from the list under Ledger.')
+    const name = `${course.course_code} ${sheet.title} ${params.file}`
+      .replace(/[^\w .-]+/g, '')
+      .replace(/ /g, '-')
+    res.setHeader('Content-Disposition', `attachment; filename="${name}"`)
+    res.type(file.type).send(file.content)
+    return undefined
+  })
+}
