@@ -9,7 +9,7 @@ export interface Member<Key> {
 }
 
 /**
- * The member who answers for a group, or null.
+ * The member who answers for a group, or null. Whoever is named does, as long as they sit there; else the rule decides.
  * By lot, everybody's place in the draw follows from the lot number and the group's number alone, so the draw can
  * be repeated and does not change when somebody else joins later and draws worse.
  * @param members in the order they sat down
@@ -20,11 +20,12 @@ export function convenerOf<Key>(
   members: readonly Member<Key>[],
   options: { named: Key | null; lotNumber: number; group: number; order: (key: Key) => number },
 ): Key | null {
+  if (rule === 'none') return null
+  const named = members.find(({ key }) => key === options.named)
+  if (named) return named.key
   switch (rule) {
-    case 'none':
-      return null
     case 'named':
-      return members.find(({ key }) => key === options.named)?.key ?? null
+      return null
     case 'first':
       return firstOf(members, ({ takenAt }) => takenAt)
     case 'lot': {

@@ -28,6 +28,16 @@ const RehearsalPage = lazy(async () => ({
 }))
 const RunPage = lazy(async () => ({ default: (await import('./instructor/run/RunPage.tsx')).RunPage }))
 
+const SettlePage = lazy(async () => ({
+  default: (await import('./instructor/settle/SettlePage.tsx')).SettlePage,
+}))
+const LedgerPage = lazy(async () => ({
+  default: (await import('./instructor/ledger/LedgerPage.tsx')).LedgerPage,
+}))
+const DoorsPage = lazy(async () => ({
+  default: (await import('./instructor/ledger/DoorsPage.tsx')).DoorsPage,
+}))
+
 const router = createBrowserRouter([
   {
     element: <Outlet />,
@@ -48,6 +58,9 @@ const router = createBrowserRouter([
           { path: '/sheets/:sheet', element: <StudentSheetPage /> },
           { path: '/sheets/:sheet/compose', element: <ComposePage /> },
           { path: '/sheets/:sheet/run', element: <RunPage /> },
+          { path: '/sheets/:sheet/settle', element: <SettlePage /> },
+          { path: '/sheets/:sheet/ledger', element: <LedgerPage /> },
+          { path: '/sheets/:sheet/doors', element: <DoorsPage /> },
           { path: '/sheets/:sheet/rehearsal', element: <RehearsalPage /> },
           { path: '/sheets/:sheet/notice', element: <NoticePage /> },
           { path: '/courses/new', element: <NewCoursePage /> },

@@ -76,6 +76,12 @@ function Found({ sheet, close }: { sheet?: SheetHead; close: () => void }) {
             <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/run`)}>
               Watch {sheet.title} fill <Key>G R</Key>
             </Command.Item>
+            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/settle`)}>
+              Settle {sheet.title} <Key>G S</Key>
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/ledger`)}>
+              Ledger of {sheet.title} <Key>G L</Key>
+            </Command.Item>
             <OnSheet code={sheet.code} go={go} />
           </>
         )}

@@ -5,11 +5,13 @@ import { useKey } from './keys.ts'
 
 const KEYS: { keys: string[]; does: string }[] = [
   { keys: ['Ctrl K'], does: 'find a person, topic, sheet or roster' },
-  { keys: ['G C', 'G R'], does: 'Compose, Run' },
+  { keys: ['G C', 'G R', 'G S', 'G L'], does: 'Compose, Run, Settle, Ledger' },
   { keys: ['T'], does: 'a new topic' },
   { keys: ['↑', '↓', 'Enter'], does: 'through a column of the topics' },
   { keys: ['Alt ↑', 'Alt ↓'], does: 'move a topic' },
-  { keys: ['Ctrl Z', 'Ctrl Shift Z'], does: 'undo, redo in Compose' },
+  { keys: ['Ctrl Z', 'Ctrl Shift Z'], does: 'undo, redo in Compose and Run' },
+  { keys: ['Space', 'Shift', 'Ctrl A'], does: 'pick people: one, up to here, all' },
+  { keys: ['P', 'X'], does: 'seat the picked, swap two' },
   { keys: ['Y', 'N'], does: 'grant, decline the marked request' },
   { keys: ['/'], does: 'search in a list' },
   { keys: ['Esc'], does: 'one step back' },

@@ -30,6 +30,8 @@ export function SheetFrame({
   const stages = [
     { label: 'Compose', to: `/sheets/${sheet.code}/compose` },
     { label: 'Run', to: `/sheets/${sheet.code}/run` },
+    { label: 'Settle', to: `/sheets/${sheet.code}/settle` },
+    { label: 'Ledger', to: `/sheets/${sheet.code}/ledger` },
   ]
   const course = `${sheet.course.courseCode} ${sheet.course.title}`
   return (

@@ -40,16 +40,6 @@ export function HouseRulesCard({ view, change }: { view: ComposeView; change: Ch
         {RULES.filter(({ asked }) => asked?.(rules) ?? true).map((words) => (
           <RuleLine key={words.rule} words={words} view={view} change={change} />
         ))}
-        <Fixed
-          rule="When the window closes"
-          holds="left as is"
-          notice="Those without a group stay listed for you on Run."
-        />
-        <Fixed
-          rule="Late enrolments"
-          holds="left to the instructor"
-          notice="Whoever joins later chooses while the window is open."
-        />
       </ul>
     </Card>
   )

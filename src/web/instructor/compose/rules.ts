@@ -149,4 +149,43 @@ export const RULES: readonly RuleWords[] = [
       },
     ],
   }),
+  rule({
+    rule: 'atClose',
+    label: 'When the window closes',
+    choices: [
+      {
+        value: 'leave',
+        label: 'it is left as is',
+        notice: 'Those without a group stay listed for you on Run; you seat them by hand or by a plan.',
+      },
+      {
+        value: 'draft',
+        label: 'a plan for the rest is drafted',
+        notice: 'It waits for you under Settle, and you are told by mail. Students notice nothing yet.',
+      },
+      {
+        value: 'seat',
+        label: 'the rest are seated by plan',
+        notice:
+          'At once and evenly, groups brought to their floor first; nobody who sits is moved. Everybody seated is told by mail.',
+      },
+    ],
+  }),
+  rule({
+    rule: 'late',
+    label: 'Late enrolments',
+    choices: [
+      {
+        value: 'leave',
+        label: 'are left to the instructor',
+        notice: 'Whoever joins after the close waits for you on Run.',
+      },
+      {
+        value: 'seat',
+        label: 'are seated by plan',
+        notice:
+          'Whoever joins after the close is seated within seconds, where there is room, and told by mail.',
+      },
+    ],
+  }),
 ]

@@ -1,7 +1,12 @@
 import { useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { toast } from 'sonner'
-import { type CourseView, course as courseRoute } from '../../../contract/courses.ts'
+import {
+  type CourseView,
+  changeCourse,
+  course as courseRoute,
+  type TutorsMay as May,
+} from '../../../contract/courses.ts'
 import { type RosterView, roster, undoRoster } from '../../../contract/roster.ts'
 import { writeRosterCsv } from '../../../core/formats/rosterCsv.ts'
 import { sayInstant } from '../../../core/zone.ts'
@@ -118,8 +123,36 @@ function Roster({
       {mayEdit && bringing && (
         <BringIn course={course} onDone={onChanged} onClose={() => setBringing(false)} />
       )}
+      {mayEdit && active.some(({ role }) => role === 'tutor') && (
+        <TutorsMay course={course} onChanged={onChanged} />
+      )}
       <People course={course} people={people} mayEdit={mayEdit} put={put} />
       {adding && <PersonAsk course={course} person={null} put={put} onClose={() => setAdding(false)} />}
     </div>
+  )
+}
+
+/** What tutors may do besides seeing the groups. */
+function TutorsMay({ course, onChanged }: { course: CourseView; onChanged: () => void }) {
+  const choose = async (tutorsMay: May) => {
+    try {
+      await call(changeCourse, { course: course.code }, { tutorsMay })
+      onChanged()
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  return (
+    <label className="flex flex-wrap items-center gap-2">
+      Tutors
+      <select
+        value={course.tutorsMay}
+        onChange={({ target }) => void choose(target.value as May)}
+        className="min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold"
+      >
+        <option value="see">see groups and who sits there</option>
+        <option value="seat">also seat people in the groups they look after</option>
+      </select>
+    </label>
   )
 }

@@ -1,24 +1,32 @@
+import { useDroppable } from '@dnd-kit/core'
 import { X } from 'lucide-react'
 import { useEffect } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { sayInstant, saySlot } from '../../../core/zone.ts'
 import { PipRow } from '../../kit/Pip.tsx'
+import { GroupRecord, useGroupRecord } from './GroupRecord.tsx'
+import { GroupTools } from './GroupTools.tsx'
+import { PersonChip } from './PersonChip.tsx'
+import { Tutors } from './Tutors.tsx'
+import type { Seating } from './useSeating.ts'
 
-/** One group, beside the field: who sits there and since when. */
+/** Before the code of the group that is open, where people can be dropped as on its cell. */
+export const PANEL = 'panel '
+
+/** One group, beside the field: who sits there, since when and how they came to; and what can be changed of it. */
 export function GroupPanel({
   view,
   group,
-  mayEdit,
-  onConvener,
-  onTutors,
+  seating,
+  onChanged,
   onClose,
 }: {
   view: RunView
   group: RunView['groups'][number]
-  mayEdit: boolean
-  onConvener: (person: string | null) => Promise<void>
-  onTutors: (tutors: string[]) => Promise<void>
+  seating: Seating
+  /** Called when something of the group was changed. */
+  onChanged: () => void
   onClose: () => void
 }) {
   useEffect(() => {
@@ -26,16 +34,21 @@ export function GroupPanel({
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   }, [onClose])
+  const { setNodeRef, isOver } = useDroppable({ id: `${PANEL}${group.code}` })
+  const record = useGroupRecord(view, group.code)
   const topic = view.topics.find(({ code }) => code === group.topic)
   const section = view.sections.find(({ code }) => code === group.section)
   const away = new Set(view.away.map(({ code }) => code))
   const names = new Map([...view.people, ...view.away].map(({ code, name }) => [code, name]))
   const members = view.seats.filter((seat) => seat.group === group.code)
+  const list = members.map(({ person }) => ({ person, from: group.code }))
   const missing = Math.max(0, group.floor - members.length)
+  const mayPick = view.maySeat === 'all' || (view.maySeat === 'own' && group.tutors.includes(view.you))
   return (
     <aside
+      ref={setNodeRef}
       aria-label="Group"
-      className="w-72 overflow-auto border-l border-line bg-surface px-4 py-3 max-lg:w-auto max-lg:border-t"
+      className={`w-72 overflow-auto border-l border-line bg-surface px-4 py-3 max-lg:w-auto max-lg:border-t ${isOver ? 'outline-2 -outline-offset-2 outline-seat outline-dashed' : ''}`}
     >
       <div className="flex items-start justify-between gap-2">
         <div>
@@ -68,38 +81,41 @@ export function GroupPanel({
           {missing === 1 ? '1 more is' : `${missing} more are`} needed to reach the floor of {group.floor}.
         </p>
       )}
-      <ol className="mt-3 border-t tear">
-        {members.map(({ person, at }) => (
-          <li key={person} className="border-b border-line py-1.5">
-            <span className="block font-semibold">
-              {names.get(person)}
-              {person === group.convener && (
-                <span className="font-normal text-soft"> · answers for the group</span>
+      <div
+        {...(mayPick && { role: 'listbox', 'aria-multiselectable': true, 'aria-label': 'Members' })}
+        className="mt-3 flex flex-col gap-1 border-t tear pt-2"
+      >
+        {members.map(({ person, at }) => {
+          const after = [
+            person === group.convener ? 'answers for the group' : '',
+            away.has(person) ? 'not active' : '',
+          ]
+            .filter(Boolean)
+            .join(', ')
+          return (
+            <div key={person}>
+              {mayPick && !away.has(person) ? (
+                <PersonChip
+                  pick={{ person, from: group.code }}
+                  name={names.get(person) ?? ''}
+                  pip="taken"
+                  list={list}
+                  seating={seating}
+                  wide
+                />
+              ) : (
+                <span className="block font-semibold">{names.get(person)}</span>
               )}
-              {away.has(person) && <span className="font-normal text-sun-ink"> · not active</span>}
-            </span>
-            <span className="figures text-sm text-soft">since {sayInstant(at, view.course.zone)}</span>
-          </li>
-        ))}
-      </ol>
-      {view.rules.convener === 'named' && mayEdit && members.length > 0 && (
-        <label className="mt-3 flex flex-col gap-1 text-sm text-soft">
-          Who answers for the group
-          <select
-            value={group.convener ?? ''}
-            onChange={({ target }) => void onConvener(target.value || null)}
-            className="min-h-9 rounded-field border border-line-strong bg-surface px-2 text-ink"
-          >
-            <option value="">nobody yet</option>
-            {members.map(({ person }) => (
-              <option key={person} value={person}>
-                {names.get(person)}
-              </option>
-            ))}
-          </select>
-        </label>
-      )}
-      {members.length === 0 && <p className="mt-3 text-soft">Nobody sits here yet.</p>}
+              <span className="figures block px-1 text-sm text-soft">
+                {[after, `since ${sayInstant(at, view.course.zone)}`, record?.cameBy.get(person)]
+                  .filter(Boolean)
+                  .join(', ')}
+              </span>
+            </div>
+          )
+        })}
+      </div>
+      {members.length === 0 && <p className="text-soft">Nobody sits here yet.</p>}
       {group.line.length > 0 && (
         <div className="mt-3">
           <h3 className="text-base">In line</h3>
@@ -110,49 +126,11 @@ export function GroupPanel({
           </ol>
         </div>
       )}
-      <Tutors view={view} group={group} mayEdit={mayEdit} onTutors={onTutors} />
+      {view.mayEdit && (
+        <GroupTools view={view} group={group} members={members} names={names} onChanged={onChanged} />
+      )}
+      <Tutors view={view} group={group} onChanged={onChanged} />
+      {record && <GroupRecord view={view} record={record} />}
     </aside>
-  )
-}
-
-/** Who looks after the group, and for instructors the choice. */
-function Tutors({
-  view,
-  group,
-  mayEdit,
-  onTutors,
-}: {
-  view: RunView
-  group: RunView['groups'][number]
-  mayEdit: boolean
-  onTutors: (tutors: string[]) => Promise<void>
-}) {
-  const named = view.staff.filter(({ code }) => group.tutors.includes(code)).map(({ name }) => name)
-  if (!mayEdit)
-    return (
-      <p className="mt-3 text-sm text-soft">
-        {named.length > 0 ? `Looked after by ${named.join(', ')}.` : 'Nobody looks after it yet.'}
-      </p>
-    )
-  return (
-    <fieldset className="mt-3 border-t tear pt-2">
-      <legend className="sr-only">Who looks after this group</legend>
-      <p className="text-sm text-soft">Looked after by</p>
-      {view.staff.map(({ code, name }) => (
-        <label key={code} className="flex min-h-8 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-seat"
-            checked={group.tutors.includes(code)}
-            onChange={({ target }) =>
-              void onTutors(
-                target.checked ? [...group.tutors, code] : group.tutors.filter((one) => one !== code),
-              )
-            }
-          />
-          {name}
-        </label>
-      ))}
-    </fieldset>
   )
 }

@@ -1,27 +1,48 @@
+import {
+  DndContext,
+  type DragEndEvent,
+  DragOverlay,
+  MouseSensor,
+  pointerWithin,
+  TouchSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
 import { useMemo, useState } from 'react'
 import { Navigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import type { RunView } from '../../../contract/seats.ts'
 import { changeSheet } from '../../../contract/sheets.ts'
-import { assignTutors, changeGroup } from '../../../contract/topics.ts'
+import type { SeatingChange } from '../../../core/seating.ts'
 import { tally } from '../../../core/tally.ts'
 import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import { call, faultOf } from '../../data/call.ts'
 import { Frame } from '../../kit/Frame.tsx'
+import { Pip } from '../../kit/Pip.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
-import { GroupPanel } from './GroupPanel.tsx'
+import { AddGroup } from './AddGroup.tsx'
+import { ALL, type Look } from './arranged.ts'
+import type { Shown } from './GroupCell.tsx'
+import { GroupPanel, PANEL } from './GroupPanel.tsx'
+import { LookBar } from './LookBar.tsx'
+import { NudgeAsk } from './NudgeAsk.tsx'
+import { PickBar } from './PickBar.tsx'
+import { isPicked, type Pick } from './picks.ts'
 import { Requests } from './Requests.tsx'
-import { SeatField, type Shown } from './SeatField.tsx'
+import { SeatField } from './SeatField.tsx'
+import { SeatingAsk } from './SeatingAsk.tsx'
+import { SeatThem } from './SeatThem.tsx'
 import { TallyColumn } from './TallyColumn.tsx'
-import { Tray } from './Tray.tsx'
+import { TRAY, Tray } from './Tray.tsx'
 import { useRunSheet } from './useRunSheet.ts'
+import { useSeating } from './useSeating.ts'
 import { WindowRuler } from './WindowRuler.tsx'
 
-/** Run: watch a sheet fill. */
+/** Run: watch a sheet fill, seat people by hand, write to those who have no group. */
 export function RunPage() {
   const { sheet: code = '' } = useParams()
-  const { view, error, live, refetch } = useRunSheet(code)
+  const { view, error, live, show, refetch } = useRunSheet(code)
   if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
   if (!view) {
     return (
@@ -64,66 +85,135 @@ export function RunPage() {
           There is nothing to watch yet: the sheet has no topics. Write them under Compose.
         </p>
       ) : (
-        <Watch view={view} refetch={refetch} />
+        <Watch view={view} show={show} refetch={refetch} />
       )}
     </SheetFrame>
   )
 }
 
-function Watch({ view, refetch }: { view: RunView; refetch: () => void }) {
+function Watch({
+  view,
+  show,
+  refetch,
+}: {
+  view: RunView
+  show: (changes: readonly SeatingChange[]) => void
+  refetch: () => void
+}) {
   const [params, setParams] = useSearchParams()
   const [shown, setShown] = useState<Shown>('pips')
+  const [look, setLook] = useState<Look>(ALL)
+  const [seatingThem, setSeatingThem] = useState(false)
+  const [dragged, setDragged] = useState<readonly Pick[]>([])
   const standing = useMemo(() => tally(view), [view])
+  const seating = useSeating(view, show, refetch)
+  const { picks } = seating
   const waiting =
     view.rules.fullGroups === 'line' ? new Set(view.groups.flatMap(({ line }) => line)).size : null
   const person = params.get('person')
   const topic = params.get('topic')
   const picked = params.get('group') ?? view.seats.find((seat) => seat.person === person)?.group ?? null
   const group = view.groups.find(({ code }) => code === picked)
-  const assign = async (tutors: string[]) => {
-    try {
-      await call(assignTutors, { sheet: view.code }, { groups: [group?.code ?? ''], tutors })
-      refetch()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
-  const nameConvener = async (convener: string | null) => {
-    try {
-      await call(changeGroup, { sheet: view.code, group: group?.code ?? '' }, { convener })
-      refetch()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const nudge = params.get('nudge')
   const open = (code: string | null) => setParams(code === null ? {} : { group: code }, { replace: true })
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 220, tolerance: 8 } }),
+  )
+  const onDrop = ({ over }: DragEndEvent) => {
+    const people = dragged
+    setDragged([])
+    if (!over || people.length === 0) return
+    const to = String(over.id)
+    if (to === TRAY) {
+      void seating.seat(
+        people.filter(({ from }) => from !== null),
+        null,
+      )
+    } else void seating.seat(people, to.startsWith(PANEL) ? to.slice(PANEL.length) : to)
+  }
   return (
-    <>
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragStart={({ active }) => {
+        const pick = active.data.current as Pick
+        setDragged(isPicked(picks, pick) ? picks : [pick])
+      }}
+      onDragCancel={() => setDragged([])}
+      onDragEnd={onDrop}
+    >
       <div className="grid min-h-0 flex-1 grid-cols-[14.25rem_minmax(0,1fr)_auto] max-lg:grid-cols-1">
-        <TallyColumn tally={standing} floors={view.groups.map(({ floor }) => floor)} waiting={waiting} />
-        <SeatField
+        <TallyColumn
           view={view}
-          taken={standing.taken}
-          shown={shown}
-          onShown={setShown}
-          picked={picked}
-          pointedTopic={topic}
-          pointedPerson={person}
-          onPick={open}
+          tally={standing}
+          floors={view.groups.map(({ floor }) => floor)}
+          waiting={waiting}
+          onNudge={() => setParams({ nudge: 'none' }, { replace: true })}
         />
+        <div className="flex min-h-0 min-w-0 flex-col bg-surface">
+          <div className="flex flex-wrap items-center justify-between gap-2 border-b border-line px-3 py-1">
+            <LookBar look={look} onLook={setLook} />
+            {view.mayEdit && <AddGroup sheet={view.code} onAdded={refetch} />}
+          </div>
+          <SeatField
+            view={view}
+            taken={standing.taken}
+            shown={shown}
+            onShown={setShown}
+            look={look}
+            picked={picked}
+            pointedTopic={topic}
+            pointedPerson={person}
+            onPick={open}
+          />
+        </div>
         {group && (
           <GroupPanel
+            key={group.code}
             view={view}
             group={group}
-            mayEdit={view.mayEdit}
-            onConvener={nameConvener}
-            onTutors={assign}
+            seating={seating}
+            onChanged={refetch}
             onClose={() => open(null)}
           />
         )}
       </div>
       {view.requests > 0 && <Requests view={view} onAnswered={refetch} />}
-      <Tray view={view} tally={standing} pointed={person} />
-    </>
+      {picks.length > 0 && <PickBar view={view} seating={seating} onSeat={() => setSeatingThem(true)} />}
+      <Tray view={view} tally={standing} pointed={person} seating={seating} />
+      {seatingThem && picks.length > 0 && (
+        <SeatThem
+          view={view}
+          taken={standing.taken}
+          picks={picks}
+          onClose={() => setSeatingThem(false)}
+          onSeat={(to) => {
+            setSeatingThem(false)
+            void seating.seat(picks, to)
+          }}
+        />
+      )}
+      <SeatingAsk seating={seating} />
+      {nudge !== null && (
+        <NudgeAsk
+          view={view}
+          group={nudge === 'none' ? null : nudge}
+          onClose={() => setParams({}, { replace: true })}
+        />
+      )}
+      <DragOverlay dropAnimation={null}>
+        {dragged.length > 0 && (
+          <span className="inline-flex items-center gap-2 rounded-field border border-seat bg-seat-soft px-2.5 py-px font-semibold shadow-lg">
+            <Pip kind="needs" size="tiny" />
+            {dragged.length === 1 ? nameOf(view, dragged[0]?.person) : `${dragged.length} people`}
+          </span>
+        )}
+      </DragOverlay>
+    </DndContext>
   )
+}
+
+function nameOf({ people, away }: RunView, code: string | undefined): string {
+  return [...people, ...away].find((one) => one.code === code)?.name ?? ''
 }

@@ -1,12 +1,8 @@
 import { ToggleGroup } from 'radix-ui'
 import { useEffect, useMemo, useRef } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
-import { NO_LIMIT, pastLimit } from '../../../core/limit.ts'
-import { initials } from '../../../core/names.ts'
-import { PipRow } from '../../kit/Pip.tsx'
-
-/** How the people of a group are shown in the field. */
-export type Shown = 'pips' | 'initials' | 'names'
+import { arranged, type Look } from './arranged.ts'
+import { GroupCell, type Named, type Shown } from './GroupCell.tsx'
 
 const CHOICES: { value: Shown; label: string }[] = [
   { value: 'pips', label: 'Pips' },
@@ -20,6 +16,7 @@ export function SeatField({
   taken,
   shown,
   onShown,
+  look,
   picked,
   pointedTopic,
   pointedPerson,
@@ -29,6 +26,7 @@ export function SeatField({
   taken: ReadonlyMap<string, number>
   shown: Shown
   onShown: (shown: Shown) => void
+  look: Look
   picked: string | null
   pointedTopic: string | null
   pointedPerson: string | null
@@ -40,15 +38,7 @@ export function SeatField({
     [view.groups],
   )
   const namesIn = useNamesIn(view)
-  // Tutors see the topics first in which they look after a group.
-  const own = useMemo(
-    () => new Set(view.groups.filter(({ tutors }) => tutors.includes(view.you)).map(({ topic }) => topic)),
-    [view.groups, view.you],
-  )
-  const topics = useMemo(
-    () => view.topics.toSorted((a, b) => Number(own.has(b.code)) - Number(own.has(a.code))),
-    [view.topics, own],
-  )
+  const { topics, sought } = useMemo(() => arranged(view, taken, look), [view, taken, look])
   const row = useRef<HTMLTableRowElement>(null)
   useEffect(() => {
     if (pointedTopic) row.current?.scrollIntoView({ block: 'center' })
@@ -117,10 +107,11 @@ export function SeatField({
                         label={`${topic.title}${section ? `, ${section.name}` : ''}`}
                         group={group}
                         taken={taken.get(group.code) ?? 0}
-                        names={namesIn.get(group.code) ?? []}
+                        names={namesIn.get(group.code) ?? NOBODY}
                         shown={shown}
                         yours={group.tutors.includes(view.you)}
                         picked={group.code === picked}
+                        dimmed={sought !== null && !sought.has(group.code)}
                         pointedPerson={pointedPerson}
                         onPick={onPick}
                       />
@@ -132,14 +123,14 @@ export function SeatField({
           ))}
         </tbody>
       </table>
+      {topics.length === 0 && (
+        <p className="p-6 text-center text-soft">No group is like that. Show all again.</p>
+      )}
     </div>
   )
 }
 
-interface Named {
-  code: string
-  name: string
-}
+const NOBODY: readonly Named[] = []
 
 function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
   return useMemo(() => {
@@ -152,88 +143,4 @@ function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
     }
     return byGroup
   }, [view.people, view.away, view.seats])
-}
-
-function GroupCell({
-  label,
-  group,
-  taken,
-  names,
-  shown,
-  yours,
-  picked,
-  pointedPerson,
-  onPick,
-}: {
-  label: string
-  group: RunView['groups'][number]
-  taken: number
-  names: readonly Named[]
-  shown: Shown
-  /** Whether the reader looks after it. */
-  yours: boolean
-  picked: boolean
-  pointedPerson: string | null
-  onPick: (group: string | null) => void
-}) {
-  const { seats, floor, held, line } = group
-  const low = taken < floor
-  const past = pastLimit(seats, taken)
-  const full = seats !== NO_LIMIT && taken >= seats
-  const of = seats === NO_LIMIT ? `${taken}` : `${taken}/${seats}`
-  const standing = past > 0 ? `${of} +${past}` : `${of}${full ? ' full' : ''}`
-  const said = [
-    past > 0 ? `${past} past the limit` : full ? 'full' : '',
-    low && !full ? `under the floor of ${floor}` : '',
-    held > 0 ? `${held} kept free` : '',
-    line.length > 0 ? `${line.length} in line` : '',
-    yours ? 'yours to look after' : '',
-  ]
-    .filter(Boolean)
-    .join(', ')
-  return (
-    <button
-      type="button"
-      aria-pressed={picked}
-      onClick={() => onPick(picked ? null : group.code)}
-      className={`flex min-h-[2.0625rem] w-full items-center justify-between gap-3 px-3 text-left hover:bg-canvas ${
-        picked ? 'bg-seat-soft outline-2 -outline-offset-2 outline-seat hover:bg-seat-soft' : ''
-      }`}
-    >
-      <span className="sr-only">
-        {label}: {seats === NO_LIMIT ? `${taken} seats taken, no limit` : `${taken} of ${seats} seats taken`}
-        {said && `, ${said}`}
-        {shown !== 'pips' && names.length > 0 && `, by ${names.map(({ name }) => name).join(', ')}`}
-      </span>
-      {shown === 'pips' ? (
-        <PipRow taken={taken} seats={seats} held={held} />
-      ) : (
-        <span
-          aria-hidden="true"
-          className={`flex flex-wrap gap-x-1.5 gap-y-0.5 py-1 ${shown === 'names' ? 'text-sm' : 'text-xs font-semibold'}`}
-        >
-          {names.map(({ code, name }) => (
-            <span
-              key={code}
-              className={`${shown === 'initials' ? 'min-w-6 rounded-pip bg-seat px-1 text-center text-on-seat' : ''} ${
-                code === pointedPerson ? 'outline-2 outline-seat' : ''
-              }`}
-            >
-              {shown === 'initials' ? initials(name) : name}
-            </span>
-          ))}
-        </span>
-      )}
-      <span aria-hidden="true" className="figures shrink-0 text-soft">
-        {yours && (
-          <span className="mr-1.5 rounded bg-seat-soft px-1 text-[0.8125rem] font-semibold text-seat">
-            yours
-          </span>
-        )}
-        {standing}
-        {line.length > 0 && <span className="ml-1.5">+{line.length} in line</span>}
-        {low && <span className="ml-1 text-[0.625rem] text-ember">▼</span>}
-      </span>
-    </button>
-  )
 }

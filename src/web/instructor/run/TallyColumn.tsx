@@ -1,15 +1,22 @@
+import type { RunView } from '../../../contract/seats.ts'
 import type { Tally } from '../../../core/tally.ts'
+import { Button, ButtonLink } from '../../kit/Button.tsx'
+import { PaceAsk } from './PaceAsk.tsx'
 
 /** The tally: who has no group, per section, and how the groups stand. */
 export function TallyColumn({
+  view,
   tally,
   floors,
   waiting,
+  onNudge,
 }: {
+  view: RunView
   tally: Tally
   floors: readonly number[]
   /** People who wait in lines; null where full groups keep none. */
   waiting: number | null
+  onNudge: () => void
 }) {
   const { students, noGroup, sections, seatsOpen, groupsFull, underFloor } = tally
   const common = new Set(floors).size === 1 ? floors[0] : undefined
@@ -67,6 +74,17 @@ export function TallyColumn({
           </>
         )}
       </dl>
+      <div className="mt-4 flex flex-col gap-2">
+        {view.publishedAt !== null && (
+          <Button look={noGroup.length > 0 ? 'ember' : 'plain'} onClick={onNudge}>
+            {noGroup.length > 0 ? `Nudge ${noGroup.length} by mail` : 'Write to students'}
+          </Button>
+        )}
+        {view.mayEdit && noGroup.length > 0 && (
+          <ButtonLink to={`/sheets/${view.code}/settle`}>Plan for the rest</ButtonLink>
+        )}
+        <PaceAsk view={view} />
+      </div>
     </section>
   )
 }

@@ -1,3 +1,4 @@
+import { useDroppable } from '@dnd-kit/core'
 import { type ReactNode, useRef, useState } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { bySurname, matches } from '../../../core/names.ts'
@@ -5,12 +6,28 @@ import type { Tally } from '../../../core/tally.ts'
 import { BOX } from '../../kit/Field.tsx'
 import { Pip } from '../../kit/Pip.tsx'
 import { useKey } from '../keys.ts'
+import { PersonChip } from './PersonChip.tsx'
+import type { Seating } from './useSeating.ts'
 
-/** The tray: everybody who has no group yet, by section, searchable. */
-export function Tray({ view, tally, pointed }: { view: RunView; tally: Tally; pointed: string | null }) {
+/** Where those who are dropped lose their seat. */
+export const TRAY = 'tray'
+
+/** The tray: everybody who has no group yet, by section, searchable, to be picked and dragged. */
+export function Tray({
+  view,
+  tally,
+  pointed,
+  seating,
+}: {
+  view: RunView
+  tally: Tally
+  pointed: string | null
+  seating: Seating
+}) {
   const [section, setSection] = useState<string | null>(null)
   const [typed, setTyped] = useState('')
   const search = useRef<HTMLInputElement>(null)
+  const { setNodeRef, isOver } = useDroppable({ id: TRAY })
   useKey('/', () => search.current?.focus())
 
   const left = new Set(tally.noGroup)
@@ -18,7 +35,9 @@ export function Tray({ view, tally, pointed }: { view: RunView; tally: Tally; po
   const shown = people
     .filter((person) => (section === null || person.section === section) && matches(typed, person.name))
     .sort((a, b) => bySurname(a.name, b.name))
+  const list = shown.map(({ code }) => ({ person: code, from: null }))
   const sectionNames = new Map(view.sections.map(({ code, name }) => [code, name]))
+  const mayPick = view.maySeat !== 'none'
   if (people.length === 0) {
     if (view.people.length === 0) {
       return (
@@ -28,13 +47,20 @@ export function Tray({ view, tally, pointed }: { view: RunView; tally: Tally; po
       )
     }
     return (
-      <p className="flex items-center gap-2 border-t border-line bg-moss-soft px-5 py-4 font-semibold text-moss">
+      <p
+        ref={setNodeRef}
+        className={`flex items-center gap-2 border-t border-line bg-moss-soft px-5 py-4 font-semibold text-moss ${isOver ? 'outline-2 -outline-offset-2 outline-seat' : ''}`}
+      >
         <Pip kind="taken" /> Everybody has a seat.
       </p>
     )
   }
   return (
-    <section aria-labelledby="tray" className="shrink-0 border-t border-line bg-ember-soft px-5 py-2.5">
+    <section
+      ref={setNodeRef}
+      aria-labelledby="tray"
+      className={`shrink-0 border-t border-line bg-ember-soft px-5 py-2.5 ${isOver ? 'outline-2 -outline-offset-2 outline-seat' : ''}`}
+    >
       <div className="flex flex-wrap items-center gap-2">
         <h2 id="tray" className="mr-1 text-lg">
           No group yet
@@ -68,20 +94,40 @@ export function Tray({ view, tally, pointed }: { view: RunView; tally: Tally; po
           className={`${BOX} ml-auto min-h-8 max-w-60 max-sm:ml-0`}
         />
       </div>
-      <ul className="mt-2.5 flex max-h-[6.75rem] flex-wrap gap-1.5 overflow-auto">
-        {shown.map(({ code, name, section: own }) => (
-          <li
-            key={code}
-            className={`flex items-center gap-2 rounded-field border bg-surface px-2.5 py-px ${
-              code === pointed ? 'border-seat outline-2 outline-seat' : 'border-line-strong'
-            }`}
-          >
-            <Pip kind="needs" size="tiny" />
-            {name}
-            {own && <span className="text-soft">{sectionNames.get(own)?.split(' ')[0]}</span>}
-          </li>
-        ))}
-      </ul>
+      {mayPick ? (
+        <div
+          role="listbox"
+          aria-multiselectable="true"
+          aria-label="People without a group"
+          className="mt-2 flex max-h-[6.75rem] flex-wrap gap-1.5 overflow-auto p-0.5"
+        >
+          {shown.map(({ code, name, section: own }) => (
+            <PersonChip
+              key={code}
+              pick={{ person: code, from: null }}
+              name={name}
+              after={sectionNames.get(own ?? '')?.split(' ')[0]}
+              pip="needs"
+              pointed={code === pointed}
+              list={list}
+              seating={seating}
+            />
+          ))}
+        </div>
+      ) : (
+        <ul className="mt-2 flex max-h-[6.75rem] flex-wrap gap-1.5 overflow-auto p-0.5">
+          {shown.map(({ code, name, section: own }) => (
+            <li
+              key={code}
+              className="flex items-center gap-2 rounded-field border border-line-strong bg-surface px-2.5 py-px"
+            >
+              <Pip kind="needs" size="tiny" />
+              {name}
+              {own && <span className="text-soft">{sectionNames.get(own)?.split(' ')[0]}</span>}
+            </li>
+          ))}
+        </ul>
+      )}
       {shown.length === 0 && (
         <p className="mt-2 text-soft">
           Nobody without a group is called that{section ? ' in this section' : ''}.

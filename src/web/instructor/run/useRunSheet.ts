@@ -1,7 +1,9 @@
 import { useMemo, useState } from 'react'
 import { LIVE_EVENTS, type SeatsEvent } from '../../../contract/live.ts'
 import { type RunView, run } from '../../../contract/seats.ts'
+import type { SeatingChange } from '../../../core/seating.ts'
 import { useAnswer } from '../../data/answers.ts'
+import { serverNow } from '../../data/clock.ts'
 import { useLive } from '../../data/live.ts'
 
 interface Heard {
@@ -25,16 +27,35 @@ export function useRunSheet(code: string) {
     [LIVE_EVENTS.refresh]: () => void mutate(),
   })
   const view = useMemo(() => data && withHeard(data, heard), [data, heard])
-  return { view, error, live, refetch: () => void mutate() }
+  /** Shows changes of seats that were just made, until the stream or a fetch tells of them. */
+  const show = (changes: readonly SeatingChange[]) => {
+    const at = serverNow()
+    void mutate(
+      (before) =>
+        before &&
+        withChanges(
+          before,
+          changes.map((change) => ({ ...change, at })),
+        ),
+      {
+        revalidate: true,
+      },
+    )
+  }
+  return { view, error, live, show, refetch: () => void mutate() }
 }
 
 /** The view with the changes told since, in their order. */
 export function withHeard(view: RunView, heard: readonly Heard[]): RunView {
   const newer = heard.filter(({ position }) => position > view.rev).flatMap(({ changes }) => changes)
-  if (newer.length === 0) return view
+  return newer.length === 0 ? view : withChanges(view, newer)
+}
+
+/** The view with changes of seats, in their order. */
+export function withChanges(view: RunView, changes: SeatsEvent['changes']): RunView {
   const key = (person: string, group: string) => `${person} ${group}`
   const seats = new Map(view.seats.map((seat) => [key(seat.person, seat.group), seat]))
-  for (const { person, from, to, at } of newer) {
+  for (const { person, from, to, at } of changes) {
     if (from !== null) seats.delete(key(person, from))
     if (to !== null) seats.set(key(person, to), { person, group: to, at })
   }

@@ -1,0 +1,126 @@
+import type { LedgerLine } from '../../../contract/ledger.ts'
+
+/** What names stand for in a ledger's words. */
+export interface Naming {
+  person: (code: string | null) => string
+  group: (code: string | null) => string
+  plan: (code: string) => string | null
+}
+
+/** Kinds of entries as the filter groups them. */
+export const KIND_GROUPS = {
+  seats: ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed'],
+  lines: ['line-joined', 'line-left'],
+  asking: ['request-made', 'request-answered', 'invitation-made', 'invitation-answered'],
+  sheet: [],
+} as const satisfies Record<string, readonly string[]>
+export type KindGroup = keyof typeof KIND_GROUPS
+
+/** To which of the filter's groups an entry belongs; whatever is about nobody in particular is the sheet's. */
+export function kindGroupOf(kind: string): KindGroup {
+  const found = (Object.keys(KIND_GROUPS) as KindGroup[]).find((name) =>
+    (KIND_GROUPS[name] as readonly string[]).includes(kind),
+  )
+  return found ?? 'sheet'
+}
+
+/** What an entry says, as a sentence without its subject's time. */
+export function entryWords(line: LedgerLine, naming: Naming): string {
+  const who = naming.person(line.person)
+  const { from, to } = line
+  switch (line.kind) {
+    case 'seat-taken':
+      return `${who} sat down at ${naming.group(to)}`
+    case 'seat-moved':
+      return `${who} moved from ${naming.group(from)} to ${naming.group(to)}`
+    case 'seat-given-up':
+      return `${who} gave up the seat at ${naming.group(from)}`
+    case 'seat-removed':
+      return `${who} was taken out of ${naming.group(from)}`
+    case 'line-joined':
+      return `${who} went into the line for ${naming.group(groupIn(line))}`
+    case 'line-left':
+      return `${who} left the line for ${naming.group(groupIn(line))}`
+    case 'request-made':
+      return `${who} asked for a change`
+    case 'request-answered':
+      return `${who}’s request was ${String(line.detail.state ?? 'answered')}`
+    case 'invitation-made':
+      return `${who} was invited to ${naming.group(groupIn(line))}`
+    case 'invitation-answered':
+      return `${who}’s invitation was ${String(line.detail.state ?? 'answered')}`
+    default:
+      return SHEET_WORDS[line.kind] ?? 'Something on the sheet changed'
+  }
+}
+
+const SHEET_WORDS: Readonly<Record<string, string>> = {
+  'sheet-added': 'The sheet was written',
+  'sheet-changed': 'The sheet’s texts, numbers, rules or window changed',
+  'sheet-published': 'The sheet was published',
+  'sheet-archived': 'The sheet was put away',
+  'sheet-unarchived': 'The sheet was taken out again',
+  'sheet-deleted': 'The sheet was deleted',
+  'sheet-restored': 'The sheet was brought back',
+  'topic-added': 'A topic was added',
+  'topic-changed': 'A topic changed',
+  'topic-removed': 'A topic was taken off the sheet',
+  'topic-restored': 'A topic was put back',
+  'topics-reordered': 'Topics were put in another order',
+  'group-changed': 'What holds for single groups changed',
+  'convener-named': 'Somebody was named to answer for a group',
+  'tutors-assigned': 'Groups were put into somebody’s care',
+  'seat-held': 'A seat was kept free',
+  'seat-freed': 'A seat that was kept free was opened',
+}
+
+function groupIn({ detail, to }: LedgerLine): string | null {
+  return typeof detail.group === 'string' ? detail.group : to
+}
+
+/** How a change of a seat came about, after the sentence; empty where the person did it alone. */
+export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): string {
+  const { plan, because } = detail
+  if (because === 'plan-undone') return 'a plan was taken back'
+  if (typeof plan === 'string') {
+    const reason = reasonWords(detail.reason)
+    return [`by the plan “${naming.plan(plan) ?? plan}”`, reason].filter(Boolean).join(': ')
+  }
+  switch (because) {
+    case 'by-hand':
+      return 'by hand'
+    case 'undone':
+      return 'a change was taken back'
+    case 'waiting-line':
+      return 'first in line'
+    case 'roster':
+      return 'paused or left on the roster'
+    case 'roster-undone':
+      return 'a change of the roster was taken back'
+    case 'group-not-offered':
+      return 'the group was closed'
+    case 'topic-removed':
+      return 'the topic was taken off the sheet'
+    default:
+      return actor !== null && person !== null && actor !== naming.person(person) ? `by ${actor}` : ''
+  }
+}
+
+const REASONS: Readonly<Record<string, string>> = {
+  'by-hand': 'set by hand',
+  held: 'a seat was kept for them',
+  apart: 'kept apart',
+  together: 'kept together',
+  dissolved: 'their group was too small',
+  floor: 'brings the group to its floor',
+  'only-room': 'only room left',
+  even: 'evens out',
+  lot: 'drawn by lot',
+  surname: 'by surname',
+}
+
+/** Why a plan seated somebody where it did, in a few words; empty where it is not known. */
+export function reasonWords(reason: unknown): string {
+  const code = typeof reason === 'object' && reason !== null && 'code' in reason ? String(reason.code) : ''
+  return REASONS[code] ?? ''
+}

@@ -1,0 +1,79 @@
+import { toast } from 'sonner'
+import type { RunView } from '../../../contract/seats.ts'
+import { assignTutors } from '../../../contract/topics.ts'
+import { call, faultOf } from '../../data/call.ts'
+
+/** Who looks after the group, and for instructors the choice. */
+export function Tutors({
+  view,
+  group,
+  onChanged,
+}: {
+  view: RunView
+  group: RunView['groups'][number]
+  onChanged: () => void
+}) {
+  const named = view.staff.filter(({ code }) => group.tutors.includes(code)).map(({ name }) => name)
+  if (!view.mayEdit)
+    return (
+      <p className="mt-3 text-sm text-soft">
+        {named.length > 0 ? `Looked after by ${named.join(', ')}.` : 'Nobody looks after it yet.'}
+      </p>
+    )
+  const assign = async (groups: string[], tutors: string[]) => {
+    try {
+      await call(assignTutors, { sheet: view.code }, { groups, tutors })
+      onChanged()
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  const ofTopic = view.groups.filter(({ topic }) => topic === group.topic).map(({ code }) => code)
+  const ofSection = view.groups.filter(({ section }) => section === group.section).map(({ code }) => code)
+  return (
+    <details className="mt-3 border-t tear pt-2" open={named.length > 0}>
+      <summary className="cursor-pointer text-sm font-semibold text-soft">
+        Looked after by {named.length > 0 ? named.join(', ') : 'nobody yet'}
+      </summary>
+      <fieldset className="mt-1">
+        <legend className="sr-only">Who looks after this group</legend>
+        {view.staff.map(({ code, name }) => (
+          <label key={code} className="flex min-h-8 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4 accent-seat"
+              checked={group.tutors.includes(code)}
+              onChange={({ target }) =>
+                void assign(
+                  [group.code],
+                  target.checked ? [...group.tutors, code] : group.tutors.filter((one) => one !== code),
+                )
+              }
+            />
+            {name}
+          </label>
+        ))}
+        <p className="mt-1 flex flex-wrap gap-x-3 text-sm">
+          {ofTopic.length > 1 && (
+            <button
+              type="button"
+              className="text-seat underline underline-offset-2"
+              onClick={() => void assign(ofTopic, group.tutors)}
+            >
+              The same for this topic everywhere
+            </button>
+          )}
+          {ofSection.length > 1 && group.section !== null && (
+            <button
+              type="button"
+              className="text-seat underline underline-offset-2"
+              onClick={() => void assign(ofSection, group.tutors)}
+            >
+              The same for the whole section
+            </button>
+          )}
+        </p>
+      </fieldset>
+    </details>
+  )
+}

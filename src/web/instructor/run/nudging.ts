@@ -1,0 +1,59 @@
+import type { NudgePerson, NudgesView } from '../../../contract/nudges.ts'
+import { fillFields, firstName } from '../../../core/nudge.ts'
+
+/** Whom a nudge goes to, before single people are picked. */
+export type Whom = 'no-group' | 'never-opened' | 'opened' | 'seated' | 'everybody' | 'group'
+
+/** The people of a choice, in a section or in all. */
+export function peopleFor(
+  people: readonly NudgePerson[],
+  whom: Whom,
+  section: string | null,
+  group: string | null,
+): NudgePerson[] {
+  const without = ({ groups }: NudgePerson) => groups.length === 0
+  const fits: Record<Whom, (person: NudgePerson) => boolean> = {
+    'no-group': without,
+    'never-opened': (person) => without(person) && person.firstOpened === null,
+    opened: (person) => without(person) && person.firstOpened !== null,
+    seated: (person) => !without(person),
+    everybody: () => true,
+    group: ({ groups }) => group !== null && groups.includes(group),
+  }
+  return people.filter((person) => fits[whom](person) && (section === null || person.section === section))
+}
+
+/** A text as one recipient would read it. */
+export function asRead(
+  text: string,
+  person: Pick<NudgePerson, 'name'>,
+  group: string,
+  fields: NudgesView['fields'],
+): string {
+  const { sheet, course, closes, timeLeft, link } = fields
+  return fillFields(text, {
+    name: person.name,
+    'first name': firstName(person.name),
+    sheet,
+    course,
+    closes,
+    'time left': timeLeft,
+    link,
+    group,
+  })
+}
+
+/** What a nudge says before anybody has written another. */
+export const FIRST_TEXT = {
+  subject: '{sheet}: you have no group yet',
+  text: `Dear {first name},
+
+you have no group yet on “{sheet}”. It closes {closes}, in {time left}.
+
+Take a seat here: {link}`,
+}
+
+export const GROUP_TEXT = {
+  subject: '{sheet}: {group}',
+  text: 'Dear {first name},\n\n',
+}

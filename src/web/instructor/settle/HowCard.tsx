@@ -1,0 +1,138 @@
+import { Dices } from 'lucide-react'
+import type { SettleView } from '../../../contract/plans.ts'
+import type { PlanMethod } from '../../../core/plan/types.ts'
+import { saySizes } from '../../../core/supply.ts'
+import { Button } from '../../kit/Button.tsx'
+import { type Choices, type MadeIn, madeIn } from './input.ts'
+
+const METHODS: { value: PlanMethod; label: string; notice: string }[] = [
+  { value: 'evenly', label: 'Evenly', notice: 'Sizes as even as can be; who goes where is drawn.' },
+  { value: 'lot', label: 'By lot', notice: 'Every free seat is as likely as any other.' },
+  {
+    value: 'surname',
+    label: 'By surname',
+    notice: 'In the order of the class list, through the groups in theirs.',
+  },
+]
+
+/** How the rest are seated, and into which groups. */
+export function HowCard({
+  view,
+  choices,
+  change,
+}: {
+  view: SettleView
+  choices: Choices
+  change: (more: Partial<Choices>) => void
+}) {
+  const { method, making, lotNumber } = choices
+  return (
+    <section className="rounded-card border border-line bg-surface p-3.5">
+      <h2 className="text-base">How to seat the rest</h2>
+      <div role="radiogroup" aria-label="How to seat the rest" className="mt-2 flex flex-col gap-1.5">
+        {METHODS.map(({ value, label, notice }) => (
+          <label
+            key={value}
+            className={`flex cursor-pointer items-start gap-2.5 rounded-field border px-3 py-1.5 ${method === value ? 'border-seat bg-seat-soft' : 'border-line-strong'}`}
+          >
+            <input
+              type="radio"
+              name="method"
+              className="mt-1 accent-seat"
+              checked={method === value}
+              onChange={() => change({ method: value })}
+            />
+            <span>
+              <span className="font-semibold">{label}</span>
+              <span className="block text-sm text-soft">{notice}</span>
+            </span>
+          </label>
+        ))}
+      </div>
+      <label className="mt-3 flex flex-col gap-1 text-sm text-soft">
+        Into
+        <select
+          value={making?.by ?? 'there'}
+          onChange={({ target }) =>
+            change({
+              making:
+                target.value === 'there'
+                  ? null
+                  : { by: target.value as 'number' | 'size', n: making?.n ?? 4 },
+              pins: new Map(),
+            })
+          }
+          className="min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold text-ink"
+        >
+          <option value="there">the groups there are</option>
+          <option value="number">new groups: so many{view.sections.length > 0 && ' in each section'}</option>
+          <option value="size">new groups: of about so many people</option>
+        </select>
+      </label>
+      {making && (
+        <>
+          <label className="mt-2 flex items-center justify-between gap-2">
+            {making.by === 'number' ? 'Groups' : 'People in each, about'}
+            <input
+              type="number"
+              min={1}
+              max={200}
+              value={making.n}
+              onChange={({ target }) =>
+                change({
+                  making: { ...making, n: Math.max(1, Math.min(200, Math.round(Number(target.value) || 1))) },
+                })
+              }
+              className="figures min-h-8 w-16 rounded-field border border-line-strong bg-surface text-center font-semibold"
+            />
+          </label>
+          <Arithmetic view={view} made={madeIn(view, choices)} />
+        </>
+      )}
+      {method !== 'surname' && (
+        <div className="mt-3 border-t tear pt-2">
+          <label className="flex items-center justify-between gap-2">
+            Lot number
+            <span className="flex items-center gap-1">
+              <input
+                inputMode="numeric"
+                value={lotNumber}
+                onChange={({ target }) =>
+                  change({ lotNumber: Number(target.value.replace(/\D/g, '').slice(0, 9)) })
+                }
+                className="figures min-h-8 w-24 rounded-field border border-line-strong bg-surface px-2 text-right font-semibold"
+              />
+              <Button
+                size="small"
+                aria-label="Draw another lot number"
+                onClick={() =>
+                  change({ lotNumber: crypto.getRandomValues(new Uint32Array(1))[0]! % 100_000 })
+                }
+              >
+                <Dices size={16} aria-hidden="true" />
+              </Button>
+            </span>
+          </label>
+          <p className="mt-1 text-sm text-faint">
+            The same number draws the same plan again, so that anybody can check it.
+          </p>
+        </div>
+      )}
+    </section>
+  )
+}
+
+/** What the numbers come to, per section. */
+function Arithmetic({ view, made }: { view: SettleView; made: readonly MadeIn[] }) {
+  const names = new Map(view.sections.map(({ code, name }) => [code, name]))
+  return (
+    <ul className="mt-1 text-sm text-soft">
+      {made.map(({ section, people, sizes }) => (
+        <li key={section ?? ''}>
+          {section !== null && `${names.get(section)}: `}
+          {people === 0 ? 'nobody to seat' : `${people} people, ${saySizes(sizes)}`}
+        </li>
+      ))}
+    </ul>
+  )
+}

@@ -1,0 +1,164 @@
+import { X } from 'lucide-react'
+import { useState } from 'react'
+import { toast } from 'sonner'
+import { addKeeping, dropKeeping, type KeepingView, type SettleView } from '../../../contract/plans.ts'
+import { sayDay } from '../../../core/zone.ts'
+import { call, faultOf } from '../../data/call.ts'
+import { Button } from '../../kit/Button.tsx'
+import { BOX } from '../../kit/Field.tsx'
+import { PersonPick } from './PersonPick.tsx'
+
+/** Who keeps apart or together, on every sheet of the course. Only staff see it. */
+export function KeepingsCard({ view, put }: { view: SettleView; put: (view: SettleView) => void }) {
+  const [adding, setAdding] = useState<'apart' | 'together' | null>(null)
+  const drop = async (keeping: KeepingView) => {
+    try {
+      put(await call(dropKeeping, { sheet: view.code, keeping: keeping.code }))
+      toast('Removed.', {
+        duration: 8_000,
+        action: { label: 'Undo', onClick: () => void restore(keeping) },
+      })
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  const restore = async ({ kind, people, note, expiresAt }: KeepingView) => {
+    try {
+      const until = expiresAt === null ? null : new Date(Date.parse(expiresAt) - 1).toISOString().slice(0, 10)
+      put(
+        await call(
+          addKeeping,
+          { sheet: view.code },
+          { kind, note, until, people: people.map(({ code }) => code) },
+        ),
+      )
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  return (
+    <section className="rounded-card border border-line bg-surface p-3.5">
+      <h2 className="text-base">Apart and together</h2>
+      <p className="text-sm text-faint">For every sheet of the course. Students never see it.</p>
+      {(['apart', 'together'] as const).map((kind) => {
+        const own = view.keepings.filter((keeping) => keeping.kind === kind)
+        return (
+          <div key={kind} className="border-b tear py-1.5 last:border-0">
+            <p className="flex items-center justify-between gap-2">
+              {kind === 'apart' ? 'Keep apart' : 'Keep together'}
+              {view.mayEdit && (
+                <Button size="small" onClick={() => setAdding(adding === kind ? null : kind)}>
+                  Add
+                </Button>
+              )}
+            </p>
+            <ul className="flex flex-col gap-1">
+              {own.map((keeping) => (
+                <li key={keeping.code} className="flex items-start justify-between gap-1 text-sm">
+                  <span>
+                    {keeping.people.map(({ name }) => name).join(' · ')}
+                    <span className="text-soft">
+                      {keeping.note && ` (${keeping.note})`}
+                      {keeping.expiresAt !== null &&
+                        (keeping.expiresAt <= view.now
+                          ? ', no longer'
+                          : `, until ${sayDay(new Date(Date.parse(keeping.expiresAt) - 1).toISOString(), view.course.zone)}`)}
+                    </span>
+                  </span>
+                  {view.mayEdit && (
+                    <button
+                      type="button"
+                      aria-label={`Remove ${keeping.people.map(({ name }) => name).join(' and ')}`}
+                      onClick={() => void drop(keeping)}
+                      className="grid size-6 shrink-0 place-items-center rounded hover:bg-seat-soft"
+                    >
+                      <X size={14} aria-hidden="true" />
+                    </button>
+                  )}
+                </li>
+              ))}
+            </ul>
+            {adding === kind && (
+              <AddKeeping view={view} kind={kind} put={put} onClose={() => setAdding(null)} />
+            )}
+          </div>
+        )
+      })}
+    </section>
+  )
+}
+
+function AddKeeping({
+  view,
+  kind,
+  put,
+  onClose,
+}: {
+  view: SettleView
+  kind: 'apart' | 'together'
+  put: (view: SettleView) => void
+  onClose: () => void
+}) {
+  const [people, setPeople] = useState<readonly string[]>([])
+  const [note, setNote] = useState('')
+  const [until, setUntil] = useState('')
+  const names = new Map(view.basis.people.map(({ key, name }) => [key, name]))
+  const add = async () => {
+    try {
+      const body = { kind, people: [...people], note, until: until || null }
+      put(await call(addKeeping, { sheet: view.code }, body))
+      onClose()
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  return (
+    <div className="mt-1 flex flex-col gap-1.5 rounded-field bg-canvas p-2 text-sm">
+      <PersonPick
+        label="Type a name"
+        people={view.basis.people.filter(({ key }) => !people.includes(key))}
+        onPick={(person) => setPeople([...people, person])}
+      />
+      {people.length > 0 && (
+        <p>
+          {people.map((person, i) => (
+            <button
+              key={person}
+              type="button"
+              className="mr-1 underline underline-offset-2"
+              onClick={() => setPeople(people.filter((one) => one !== person))}
+            >
+              {names.get(person)}
+              {i < people.length - 1 && ','}
+            </button>
+          ))}
+        </p>
+      )}
+      <input
+        aria-label="Why, for the staff"
+        placeholder="Why, for the staff"
+        value={note}
+        maxLength={120}
+        onChange={({ target }) => setNote(target.value)}
+        className={`${BOX} min-h-8`}
+      />
+      <label className="flex items-center justify-between gap-2 text-soft">
+        Until
+        <input
+          type="date"
+          value={until}
+          onChange={({ target }) => setUntil(target.value)}
+          className={`${BOX} min-h-8 w-auto`}
+        />
+      </label>
+      <div className="flex justify-end gap-1.5">
+        <Button size="small" onClick={onClose}>
+          Leave it
+        </Button>
+        <Button size="small" look="main" disabled={people.length < 2} onClick={() => void add()}>
+          {kind === 'apart' ? 'Keep them apart' : 'Keep them together'}
+        </Button>
+      </div>
+    </div>
+  )
+}

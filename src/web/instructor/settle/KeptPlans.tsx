@@ -1,0 +1,87 @@
+import { toast } from 'sonner'
+import { dropPlan, type KeptPlan, type SettleView, undoPlan } from '../../../contract/plans.ts'
+import { sayInstant } from '../../../core/zone.ts'
+import { call, faultOf } from '../../data/call.ts'
+import { Button } from '../../kit/Button.tsx'
+
+/** Plans that were kept, drafted at a close, or applied; the newest first. */
+export function KeptPlans({
+  view,
+  put,
+  refetch,
+  onOpen,
+}: {
+  view: SettleView
+  put: (view: SettleView) => void
+  refetch: () => void
+  onOpen: (plan: KeptPlan) => void
+}) {
+  if (view.plans.length === 0) return null
+  const drop = async (plan: KeptPlan) => {
+    try {
+      put(await call(dropPlan, { sheet: view.code, plan: plan.code }))
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  const undo = async (plan: KeptPlan) => {
+    try {
+      const { undone, kept } = await call(undoPlan, { sheet: view.code, plan: plan.code })
+      const rest =
+        kept.length > 0 ? ` ${kept.length} had moved on and stay: ${kept.slice(0, 4).join(', ')}.` : ''
+      toast.success(`${undone} taken back.${rest}`, { duration: 8_000 })
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+    refetch()
+  }
+  return (
+    <section className="rounded-card border border-line bg-surface p-3.5">
+      <h2 className="text-base">Plans</h2>
+      <ul>
+        {view.plans.map((plan) => (
+          <li key={plan.code} className="border-b tear py-1.5 last:border-0">
+            <p className="font-semibold">{plan.title}</p>
+            <p className="text-sm text-soft">{standingOf(plan, view)}</p>
+            {view.mayEdit && (
+              <p className="mt-1 flex gap-1.5">
+                {plan.appliedAt === null ? (
+                  <>
+                    <Button size="small" onClick={() => onOpen(plan)}>
+                      Look at it
+                    </Button>
+                    <Button size="small" look="quiet" onClick={() => void drop(plan)}>
+                      Drop
+                    </Button>
+                  </>
+                ) : (
+                  plan.undoneAt === null && (
+                    <Button size="small" onClick={() => void undo(plan)}>
+                      Take it all back
+                    </Button>
+                  )
+                )}
+              </p>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function standingOf(
+  { madeBy, madeAt, appliedAt, undoneAt, changedSince, content }: KeptPlan,
+  view: SettleView,
+): string {
+  const { zone } = view.course
+  const by = madeBy === null ? 'by the house rule' : `by ${madeBy}`
+  const moves = `${content.moves.length} ${content.moves.length === 1 ? 'move' : 'moves'}`
+  const since =
+    changedSince === 0
+      ? 'nothing changed since'
+      : `${changedSince} ${changedSince === 1 ? 'seat' : 'seats'} changed since`
+  if (undoneAt !== null) return `${moves}, taken back ${sayInstant(undoneAt, zone)}`
+  if (appliedAt !== null) return `${moves}, applied ${sayInstant(appliedAt, zone)} ${by}; ${since}`
+  return `${moves}, kept ${sayInstant(madeAt, zone)} ${by}; ${since}`
+}

@@ -1,0 +1,161 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useRef } from 'react'
+import type { PlanContent, SettleView } from '../../../contract/plans.ts'
+import { SpacerRow } from '../../kit/SpacerRow.tsx'
+import { leftWords, moveWords, type PlanNaming } from './naming.ts'
+import { PlannedPips } from './PlannedPips.tsx'
+
+/** A group as the list of moves needs it: who stays and comes, and what it holds. */
+export interface GroupAfter {
+  key: string
+  section: string | null
+  seats: number
+  blocked: number
+  stay: number
+  planned: number
+}
+
+const COLUMNS = [
+  { head: 'Student', width: '19%' },
+  { head: 'Section', width: '9%' },
+  { head: 'From', width: '15%' },
+  { head: 'To', width: '22%' },
+  { head: 'Group after', width: '16%' },
+  { head: 'Why here', width: '19%' },
+]
+const ROW = 42
+const NOWHERE = ''
+
+/** Every move of a plan with its reason; each can be changed by hand, and the rest is planned around it. */
+export function MoveList({
+  view,
+  content,
+  groups,
+  naming,
+  pins,
+  onPin,
+}: {
+  view: SettleView
+  content: PlanContent
+  groups: ReadonlyMap<string, GroupAfter>
+  naming: PlanNaming
+  pins: ReadonlyMap<string, string | null>
+  /** Sets somebody by hand: in a group, nowhere with null, or free again with undefined. Left out, nothing is changed. */
+  onPin?: (person: string, group: string | null | undefined) => void
+}) {
+  const rows = [
+    ...content.moves.map((move) => ({
+      ...move,
+      to: move.to as string | null,
+      why: moveWords(move.reason, naming),
+    })),
+    ...content.left.map(({ person, from, reason }) => ({ person, from, to: null, why: leftWords(reason) })),
+  ].sort((a, b) => Number(a.to !== null) - Number(b.to !== null))
+  const box = useRef<HTMLDivElement>(null)
+  const rowsShown = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  })
+  const sectionOf = new Map(view.basis.people.map(({ key, section }) => [key, section]))
+  const choicesFor = (person: string) =>
+    [...groups.values()].filter(
+      ({ section }) =>
+        view.basis.offers === 'course' || section === null || section === sectionOf.get(person),
+    )
+  if (rows.length === 0)
+    return (
+      <p className="p-6 text-center text-soft">
+        There is nothing to move: everybody who can be seated sits, and the groups are as even as the seats
+        taken allow.
+      </p>
+    )
+  const items = rowsShown.getVirtualItems()
+  const above = items[0]?.start ?? 0
+  const below = rowsShown.getTotalSize() - (items.at(-1)?.end ?? 0)
+  return (
+    <div ref={box} className="min-h-64 flex-1 overflow-auto">
+      <table aria-rowcount={rows.length + 1} className="w-full min-w-[58rem] table-fixed border-collapse">
+        <caption className="sr-only">Moves</caption>
+        <thead className="sticky top-0 z-10 bg-surface">
+          <tr className="border-b border-line text-left text-sm text-soft">
+            {COLUMNS.map(({ head, width }) => (
+              <th key={head} scope="col" style={{ width }} className="px-2 py-1.5 font-semibold first:pl-5">
+                {head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {above > 0 && <SpacerRow height={above} />}
+          {items.map(({ index }) => {
+            const row = rows[index]
+            if (!row) return null
+            const { person, from, to, why } = row
+            const after = groups.get(to ?? '')
+            const name = naming.person(person)
+            return (
+              <tr
+                key={person}
+                aria-rowindex={index + 2}
+                style={{ height: ROW }}
+                className={`border-b border-line [&>*]:px-2 [&>*:first-child]:pl-5 ${to === null ? 'bg-ember-soft' : ''}`}
+              >
+                <th scope="row" className="truncate text-left font-semibold">
+                  {name}
+                </th>
+                <td className="truncate text-soft">{naming.sectionOf(person)}</td>
+                <td className="truncate text-soft">{naming.group(from)}</td>
+                <td>
+                  {onPin ? (
+                    <select
+                      aria-label={`Where ${name} sits`}
+                      value={to ?? NOWHERE}
+                      onChange={({ target }) => onPin(person, target.value === NOWHERE ? null : target.value)}
+                      className={`min-h-8 w-full truncate rounded-field border bg-surface px-1.5 font-semibold ${pins.has(person) ? 'border-seat' : 'border-transparent hover:border-line-strong'}`}
+                    >
+                      <option value={NOWHERE}>no group</option>
+                      {choicesFor(person).map(({ key }) => (
+                        <option key={key} value={key}>
+                          {naming.group(key, view.basis.offers === 'course')}
+                        </option>
+                      ))}
+                    </select>
+                  ) : (
+                    <strong className="font-semibold">{naming.group(to)}</strong>
+                  )}
+                </td>
+                <td>
+                  {after && (
+                    <span className="flex items-center gap-2">
+                      <PlannedPips {...after} />
+                      <span className="figures text-sm text-soft">
+                        {after.stay + after.planned}
+                        {after.seats > 0 && `/${after.seats}`}
+                      </span>
+                    </span>
+                  )}
+                </td>
+                <td className="truncate text-soft" title={why}>
+                  {pins.has(person) && onPin ? (
+                    <button
+                      type="button"
+                      className="text-seat underline underline-offset-2"
+                      onClick={() => onPin(person, undefined)}
+                    >
+                      set by hand; let the plan decide
+                    </button>
+                  ) : (
+                    why
+                  )}
+                </td>
+              </tr>
+            )
+          })}
+          {below > 0 && <SpacerRow height={below} />}
+        </tbody>
+      </table>
+    </div>
+  )
+}

@@ -1,0 +1,519 @@
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { Navigate, useParams } from 'react-router'
+import { toast } from 'sonner'
+import {
+  applyPlan,
+  dropKeeping,
+  type KeptPlan,
+  keepPlan,
+  type MadeGroups,
+  type PlanContent,
+  type SettleView,
+  settle,
+  undoPlan,
+} from '../../../contract/plans.ts'
+import type { Concern } from '../../../contract/problems.ts'
+import type { PlanInput } from '../../../core/plan/types.ts'
+import { useAnswer } from '../../data/answers.ts'
+import { call, faultOf } from '../../data/call.ts'
+import { useLive } from '../../data/live.ts'
+import { useSame } from '../../data/useSame.ts'
+import { useSoon } from '../../data/useSoon.ts'
+import { Ask } from '../../kit/Ask.tsx'
+import { Button } from '../../kit/Button.tsx'
+import { Frame } from '../../kit/Frame.tsx'
+import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { SheetFrame } from '../SheetFrame.tsx'
+import { differencesOf } from './compare.ts'
+import { Figures } from './Figures.tsx'
+import { HoldCard } from './HoldCard.tsx'
+import { HowCard } from './HowCard.tsx'
+import { ImportSeats } from './ImportSeats.tsx'
+import { type Choices, firstChoices, inputOf, madeGroups, madeIn } from './input.ts'
+import { KeepingsCard } from './KeepingsCard.tsx'
+import { KeptPlans } from './KeptPlans.tsx'
+import { type GroupAfter, MoveList } from './MoveList.tsx'
+import { conflictWords, type PlanNaming, planNaming } from './naming.ts'
+import { PlannedField } from './PlannedField.tsx'
+import { usePlanner } from './usePlanner.ts'
+
+/** Settle: seat the rest by a plan that is looked at, changed by hand, applied and taken back. */
+export function SettlePage() {
+  const { sheet: code = '' } = useParams()
+  const { data, error, mutate } = useAnswer(settle, { sheet: code }, { revalidateOnFocus: false })
+  const soon = useSoon(() => void mutate())
+  const live = useLive(code, data?.rev ?? null, { seats: () => soon(400), refresh: () => soon(400) })
+  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
+  if (!data) {
+    return (
+      <Frame title="">
+        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the seats" />}
+      </Frame>
+    )
+  }
+  return (
+    <Settling
+      key={data.code}
+      view={data}
+      reconnecting={live === 'reconnecting'}
+      put={(view) => void mutate(view, { revalidate: false })}
+      refetch={() => void mutate()}
+    />
+  )
+}
+
+/** A plan that is looked at without being planned anew. */
+interface Opened {
+  key: string
+  title: string
+  content: PlanContent
+}
+
+const newKey = () => `plan-${crypto.randomUUID()}`
+
+function Settling({
+  view,
+  reconnecting,
+  put,
+  refetch,
+}: {
+  view: SettleView
+  reconnecting: boolean
+  put: (view: SettleView) => void
+  refetch: () => void
+}) {
+  const [choices, setChoices] = useState<Choices>(() => firstChoices(view.lotNumber))
+  const [opened, setOpened] = useState<Opened | null>(null)
+  const [beside, setBeside] = useState<Opened | null>(null)
+  const [asField, setAsField] = useState(false)
+  const [applying, setApplying] = useState(false)
+  const [misfits, setMisfits] = useState<readonly Concern[]>([])
+  const [busy, setBusy] = useState(false)
+  const [tell, setTell] = useState(true)
+  const key = useRef(newKey())
+
+  const { basis, sections, topics, mayEdit } = view
+  // The rest of the view changes without any bearing on the plan.
+  const ground = useSame({ basis, sections, topics })
+  const input = useMemo(() => (mayEdit ? inputOf(ground, choices) : null), [mayEdit, ground, choices])
+  const planner = usePlanner(opened ? null : input)
+  const made = useMemo(() => madeGroups(ground, madeIn(ground, choices)), [ground, choices])
+  const planned = useMemo(
+    () => (planner.plan && input ? contentOf(planner.plan, input, choices, made) : null),
+    [planner.plan, input, choices, made],
+  )
+  const content = opened?.content ?? planned
+  const naming = useMemo(
+    () => planNaming(view, content?.settings.made ?? null),
+    [view, content?.settings.made],
+  )
+  const groups = useMemo(
+    () => (content ? groupsAfter(view, content, input) : new Map()),
+    [view, content, input],
+  )
+  useEffect(() => {
+    // Another plan is another key: only the same one is never applied twice.
+    if (content) key.current = opened?.key ?? newKey()
+  }, [content, opened])
+
+  const change = (more: Partial<Choices>) => {
+    setOpened(null)
+    setMisfits([])
+    setChoices((before) => ({ ...before, ...more }))
+  }
+  const pin = (person: string, group: string | null | undefined) => {
+    const pins = new Map(choices.pins)
+    if (group === undefined) pins.delete(person)
+    else pins.set(person, group)
+    change({ pins })
+  }
+  const title = opened?.title ?? titleFor(choices)
+  const keep = async () => {
+    if (!content) return
+    setBusy(true)
+    try {
+      put(await call(keepPlan, { sheet: view.code }, { key: newKey(), title, content }))
+      toast.success('Kept. It stands under Plans, and says what has changed since.')
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    } finally {
+      setBusy(false)
+    }
+  }
+  const apply = async () => {
+    if (!content) return
+    setBusy(true)
+    const applied = key.current
+    try {
+      const next = await call(applyPlan, { sheet: view.code }, { key: applied, title, content, tell })
+      setApplying(false)
+      setOpened(null)
+      setBeside(null)
+      setChoices(firstChoices(view.lotNumber))
+      put(next)
+      toast.success(`Applied: ${changes(content)}.`, {
+        duration: 12_000,
+        action: {
+          label: 'Undo',
+          onClick: () =>
+            void call(undoPlan, { sheet: view.code, plan: applied })
+              .then(({ undone }) => toast.success(`${undone} taken back.`))
+              .catch((error: unknown) => toast.error(faultOf(error).message))
+              .finally(refetch),
+        },
+      })
+    } catch (error) {
+      const fault = faultOf(error)
+      setApplying(false)
+      if (fault.code === 'plan-does-not-fit') setMisfits(fault.problem.concerns ?? [])
+      toast.error(fault.message, { duration: 10_000 })
+      refetch()
+    } finally {
+      setBusy(false)
+    }
+  }
+  const count = content ? content.moves.length + content.left.filter(({ from }) => from !== null).length : 0
+  const touched =
+    opened !== null || choices.pins.size > 0 || choices.release !== 'none' || choices.making !== null
+  return (
+    <SheetFrame
+      fit
+      sheet={view}
+      note={reconnecting && <output className="text-sun-ink">· connection lost, trying again</output>}
+      aside={
+        view.mayEdit && (
+          <div className="mb-2 flex flex-wrap items-center gap-2">
+            {touched && (
+              <Button
+                onClick={() => {
+                  setOpened(null)
+                  setMisfits([])
+                  setChoices(firstChoices(view.lotNumber))
+                }}
+              >
+                Discard
+              </Button>
+            )}
+            <Button disabled={!content || count === 0} busy={busy} onClick={() => void keep()}>
+              Keep for later
+            </Button>
+            <Button
+              look="main"
+              disabled={!content || count === 0}
+              busy={busy}
+              onClick={() => setApplying(true)}
+            >
+              {count === 0 ? 'Nothing to apply' : `Apply ${count} ${count === 1 ? 'move' : 'moves'}`}
+            </Button>
+          </div>
+        )
+      }
+    >
+      <div className="grid min-h-0 flex-1 grid-cols-[19rem_minmax(0,1fr)] max-lg:grid-cols-1">
+        <div className="flex min-h-0 flex-col gap-3 overflow-auto border-r border-line p-4 max-lg:border-r-0 max-lg:border-b">
+          {view.mayEdit && (
+            <>
+              <HowCard view={view} choices={choices} change={change} />
+              <HoldCard view={view} choices={choices} change={change} />
+            </>
+          )}
+          <KeepingsCard view={view} put={put} />
+          {view.mayEdit && (
+            <ImportSeats
+              view={view}
+              onRead={(pins) => change({ ...firstChoices(view.lotNumber), release: 'none', pins })}
+            />
+          )}
+          <KeptPlans
+            view={view}
+            put={put}
+            refetch={refetch}
+            onOpen={(plan: KeptPlan) => {
+              setMisfits([])
+              setOpened({ key: plan.code, title: plan.title, content: plan.content })
+            }}
+          />
+        </div>
+        <div className="flex min-h-0 min-w-0 flex-col bg-surface">
+          {!view.mayEdit ? (
+            <p className="p-6 text-soft">
+              Instructors plan here. You see who keeps apart or together, and the plans made.
+            </p>
+          ) : !content ? (
+            <Planning progress={planner.progress} fault={planner.fault} stop={planner.stop} />
+          ) : (
+            <>
+              <div className="flex flex-col gap-3 border-b border-line px-5 py-3">
+                {opened && (
+                  <p className="flex flex-wrap items-center gap-2 rounded-field bg-seat-soft px-3 py-1.5">
+                    You look at the plan “{opened.title}” as it was kept.
+                    <Button size="small" onClick={() => setOpened(null)}>
+                      Plan anew
+                    </Button>
+                  </p>
+                )}
+                <Figures
+                  content={content}
+                  groupTitles={content.dissolved.map((group) => naming.group(group, true))}
+                />
+                {!opened && planner.plan && !planner.plan.proven && (
+                  <p className="text-sm text-sun-ink">
+                    So many rules for people hang together that not every way was tried: a better plan may
+                    exist.
+                  </p>
+                )}
+                <Conflicts view={view} content={content} naming={naming} put={put} />
+                {misfits.length > 0 && (
+                  <div role="alert" className="rounded-field bg-ember-soft px-3 py-2">
+                    <p className="font-semibold text-ember">
+                      These did not fit any more, so nothing was applied:
+                    </p>
+                    <ul className="list-disc pl-5">
+                      {misfits.slice(0, 12).map(({ person, words }) => (
+                        <li key={person + words}>{words}</li>
+                      ))}
+                    </ul>
+                  </div>
+                )}
+                <div className="flex flex-wrap items-center gap-2">
+                  <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>
+                    {asField ? 'As a list of moves' : 'As the seat field'}
+                  </Button>
+                  {beside ? (
+                    <Button size="small" onClick={() => setBeside(null)}>
+                      Compare no longer
+                    </Button>
+                  ) : (
+                    <Button size="small" onClick={() => setBeside({ key: '', title, content })}>
+                      Set beside another plan
+                    </Button>
+                  )}
+                </div>
+                {beside && (
+                  <Compared
+                    view={view}
+                    here={content}
+                    beside={beside}
+                    naming={naming}
+                    onTake={() => {
+                      setOpened({ ...beside, key: newKey() })
+                      setBeside({ key: '', title, content })
+                    }}
+                  />
+                )}
+              </div>
+              {asField ? (
+                <PlannedField view={view} groups={groups} naming={naming} />
+              ) : (
+                <MoveList
+                  view={view}
+                  content={content}
+                  groups={groups}
+                  naming={naming}
+                  pins={choices.pins}
+                  {...(!opened && { onPin: pin })}
+                />
+              )}
+            </>
+          )}
+        </div>
+      </div>
+      <Ask
+        open={applying && content !== null}
+        title={`Apply ${count} ${count === 1 ? 'move' : 'moves'}?`}
+        yes="Apply them"
+        busy={busy}
+        onNo={() => setApplying(false)}
+        onYes={() => void apply()}
+      >
+        {content && <p>{changes(content)}. All of it happens in one step, and can be taken back.</p>}
+        {content?.settings.made && (
+          <p>{content.settings.made.titles.length} topics are added to the sheet for it.</p>
+        )}
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-seat"
+            checked={tell}
+            onChange={({ target }) => setTell(target.checked)}
+          />
+          Tell those who get a seat by mail: where, when, and with whom
+        </label>
+      </Ask>
+    </SheetFrame>
+  )
+}
+
+function changes({ moves, left, after }: PlanContent): string {
+  const moved = moves.filter(({ from }) => from !== null).length
+  const out = left.filter(({ from }) => from !== null).length
+  return [
+    `${moves.length - moved} get a seat`,
+    moved > 0 ? `${moved} move` : '',
+    out > 0 ? `${out} lose theirs` : '',
+    after.left > 0 ? `${after.left} are left without a group` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+
+function titleFor({ method, pins, making }: Choices): string {
+  const how = { evenly: 'Evenly', lot: 'By lot', surname: 'By surname' }[method]
+  return [how, making ? 'into new groups' : '', pins.size > 0 ? 'changed by hand' : '']
+    .filter(Boolean)
+    .join(', ')
+}
+
+function contentOf(
+  plan: NonNullable<ReturnType<typeof usePlanner>['plan']>,
+  input: PlanInput,
+  { making }: Choices,
+  made: MadeGroups | null,
+): PlanContent {
+  const { method, lotNumber, floorsFirst, mayDissolve, release } = input
+  const { moves, left, conflicts, dissolved, before, after } = plan
+  const settings = { method, lotNumber, floorsFirst, mayDissolve, release, made: making ? made : null }
+  return { settings, moves, left, conflicts, dissolved, before, after }
+}
+
+/** Every group as a plan leaves it. */
+function groupsAfter(
+  view: SettleView,
+  content: PlanContent,
+  input: PlanInput | null,
+): Map<string, GroupAfter> {
+  const gone = new Set([...content.moves, ...content.left].map(({ person, from }) => `${person} ${from}`))
+  const stay = new Map<string, number>()
+  for (const { person, group } of view.basis.seats) {
+    if (!gone.has(`${person} ${group}`)) stay.set(group, (stay.get(group) ?? 0) + 1)
+  }
+  const planned = new Map<string, number>()
+  for (const { to } of content.moves) planned.set(to, (planned.get(to) ?? 0) + 1)
+  return new Map(
+    (input?.groups ?? view.basis.groups).map(({ key, section, seats, blocked }) => [
+      key,
+      { key, section, seats, blocked, stay: stay.get(key) ?? 0, planned: planned.get(key) ?? 0 },
+    ]),
+  )
+}
+
+/** Stands where a plan is being made. */
+function Planning({
+  progress,
+  fault,
+  stop,
+}: {
+  progress: number | null
+  fault: string | null
+  stop: () => void
+}) {
+  if (fault)
+    return (
+      <p role="alert" className="p-6 text-ember">
+        {fault}
+      </p>
+    )
+  return (
+    <div className="flex flex-col items-center gap-3 p-10 text-soft">
+      <p>Making the plan…</p>
+      <progress
+        className="w-64 accent-seat"
+        value={progress ?? 0}
+        max={1}
+        aria-label="Share of the plan that is made"
+      />
+      <Button size="small" onClick={stop}>
+        Stop
+      </Button>
+    </div>
+  )
+}
+
+/** Rules for people that cannot hold, each with the way to release it. */
+function Conflicts({
+  view,
+  content,
+  naming,
+  put,
+}: {
+  view: SettleView
+  content: PlanContent
+  naming: PlanNaming
+  put: (view: SettleView) => void
+}) {
+  if (content.conflicts.length === 0) return null
+  const release = async (keeping: string) => {
+    try {
+      put(await call(dropKeeping, { sheet: view.code, keeping }))
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  const kinds = new Map(view.keepings.map(({ code, kind }) => [code, kind]))
+  return (
+    <ul className="flex flex-col gap-1 rounded-field bg-ember-soft px-3 py-2">
+      {content.conflicts.map((conflict) => (
+        <li
+          key={conflict.keeping + conflict.code}
+          className="flex flex-wrap items-center justify-between gap-2"
+        >
+          <span>{conflictWords(conflict, kinds.get(conflict.keeping) ?? 'apart', naming)}</span>
+          {kinds.has(conflict.keeping) && (
+            <Button size="small" onClick={() => void release(conflict.keeping)}>
+              Release this rule
+            </Button>
+          )}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** Another plan beside this one: its figures, and whom the two seat differently. */
+function Compared({
+  view,
+  here,
+  beside,
+  naming,
+  onTake,
+}: {
+  view: SettleView
+  here: PlanContent
+  beside: Opened
+  naming: PlanNaming
+  onTake: () => void
+}) {
+  const differences = differencesOf(here, beside.content, view.basis.seats)
+  return (
+    <section aria-label="The other plan" className="rounded-card border border-line bg-canvas px-4 py-2.5">
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        <h3 className="text-base">Beside it: {beside.title}</h3>
+        <Button size="small" disabled={differences.length === 0} onClick={onTake}>
+          Take the other instead
+        </Button>
+      </div>
+      <Figures
+        content={beside.content}
+        groupTitles={beside.content.dissolved.map((group) => naming.group(group, true))}
+      />
+      {differences.length === 0 ? (
+        <p className="mt-2 text-soft">
+          Both seat everybody alike. Change something, and the difference shows here.
+        </p>
+      ) : (
+        <details className="mt-2">
+          <summary className="cursor-pointer font-semibold">
+            {differences.length === 1 ? '1 person sits' : `${differences.length} people sit`} differently
+          </summary>
+          <ul className="mt-1 grid max-h-40 gap-x-6 overflow-auto text-sm sm:grid-cols-2">
+            {differences.map(({ person, here, there }) => (
+              <li key={person}>
+                {naming.person(person)}: {naming.group(here)} here, {naming.group(there)} there
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,102 @@
+import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
+import type { PlanGroup, PlanInput, PlanMethod } from '../../../core/plan/types.ts'
+import { evenSizes } from '../../../core/supply.ts'
+
+/** Groups to be made: so many in each section, or of about so many people each. */
+export interface Making {
+  by: 'number' | 'size'
+  n: number
+}
+
+/** The part of the page's view that plans are made from. */
+export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics'>
+
+/** What is chosen on the page before a plan is made. */
+export interface Choices {
+  method: PlanMethod
+  lotNumber: number
+  floorsFirst: boolean
+  mayDissolve: boolean
+  /** Whether seats that are taken stay, may be moved, or are drawn anew; or the people whose seats may be moved. */
+  release: 'none' | 'all' | 'afresh' | 'some'
+  released: readonly string[]
+  making: Making | null
+  pins: ReadonlyMap<string, string | null>
+}
+
+export function firstChoices(lotNumber: number): Choices {
+  return {
+    method: 'evenly',
+    lotNumber,
+    floorsFirst: true,
+    mayDissolve: false,
+    release: 'none',
+    released: [],
+    making: null,
+    pins: new Map(),
+  }
+}
+
+/** The groups that are made in one section: how many people, and the sizes they come to. */
+export interface MadeIn {
+  section: string | null
+  people: number
+  sizes: number[]
+}
+
+/** How many groups are made in each section, and of which sizes. */
+export function madeIn({ basis, sections }: Ground, choices: Choices): MadeIn[] {
+  const { making } = choices
+  if (!making) return []
+  const seated = new Set(basis.seats.map(({ person }) => person))
+  const everybody = choices.release === 'afresh'
+  const loose = basis.people.filter(({ key }) => everybody || !seated.has(key))
+  const places = basis.offers === 'section' && sections.length > 0 ? sections.map(({ code }) => code) : [null]
+  return places.map((section) => {
+    const people = loose.filter((person) => section === null || person.section === section).length
+    const groups =
+      people === 0
+        ? 0
+        : making.by === 'number'
+          ? Math.min(making.n, people)
+          : Math.max(1, Math.round(people / making.n))
+    return { section, people, sizes: evenSizes(people, groups) }
+  })
+}
+
+/** The topics that have to be added for it; null when none are. */
+export function madeGroups(view: Ground, made: readonly MadeIn[]): MadeGroups | null {
+  const count = Math.max(0, ...made.map(({ sizes }) => sizes.length))
+  if (count === 0) return null
+  const taken = new Set(view.topics.map(({ title }) => title.toLowerCase()))
+  const titles: string[] = []
+  for (let n = 1; titles.length < count; n++) {
+    if (!taken.has(`group ${n}`)) titles.push(`Group ${n}`)
+  }
+  return { titles, seats: Math.max(1, ...made.flatMap(({ sizes }) => sizes)) }
+}
+
+/** What the planner is given for a sheet and what was chosen. */
+export function inputOf(view: Ground, choices: Choices): PlanInput {
+  const { basis } = view
+  const made = madeIn(view, choices)
+  const limit = madeGroups(view, made)?.seats ?? 1
+  const added = made.flatMap(({ section, sizes }) =>
+    sizes.map(
+      (_, i): PlanGroup => ({ key: madeKey(i, section), section, seats: limit, blocked: 0, floor: 1 }),
+    ),
+  )
+  // Where groups are made, those that there are stay as they are.
+  const groups = choices.making ? basis.groups.map((group) => ({ ...group, closed: true })) : basis.groups
+  const { method, lotNumber, floorsFirst, mayDissolve, release, released, pins } = choices
+  return {
+    ...basis,
+    groups: [...groups, ...added],
+    method,
+    lotNumber,
+    floorsFirst,
+    mayDissolve: mayDissolve && floorsFirst,
+    release: release === 'some' ? released : release,
+    pins: [...pins].map(([person, group]) => ({ person, group })),
+  }
+}
