@@ -91,6 +91,7 @@ export async function fillSample(parts: FillParts): Promise<void> {
     instructions: BENCH_INSTRUCTIONS,
   })
   await seatAll(parts, benches, BENCHES, lot, 0.8)
+  keepSome(parts, benches)
   addSheet(parts, ferm, STAFF.renske, 'Tasting panel slots', TASTING, { seats: 4, opens: 6, closes: 13 })
   addSheet(parts, ferm, STAFF.matteo, 'Field mornings', FIELD, { seats: 12, floor: 6 })
   const panels = addSheet(parts, sens, STAFF.jonas, 'Triangle test panels', PANELS, {
@@ -224,8 +225,17 @@ async function seatAll(
   })
   visits.sort((a, b) => a.at - b.at)
   for (const { student, at } of visits) {
-    clock.set(new Date(at).toISOString())
-    await visit(parts, sheet, topics, student, lot)
+    const instant = new Date(at).toISOString()
+    clock.set(instant)
+    await visit(parts, sheet, topics, student, lot, instant)
+  }
+  // Some look at the sheet and take nothing yet; the others have never opened it.
+  for (const { id } of students.slice(coming.length).filter(({ id }) => id % 5 < 3)) {
+    stores.nudges.visit(
+      sheet.id,
+      id,
+      new Date(opens + ((last - opens) * ((id * 37) % 100)) / 100).toISOString(),
+    )
   }
 }
 
@@ -245,7 +255,9 @@ async function visit(
   topics: readonly SampleTopic[],
   student: Enrolment,
   lot: Lot,
+  at: Instant,
 ) {
+  stores.nudges.visit(sheet.id, student.id, at)
   const counts = stores.seats.counts(sheet.id)
   const order = stores.sheets.topics(sheet.id).map(({ id }) => id)
   const held = stores.seats.heldBy(sheet.id, student.id)[0]
@@ -304,6 +316,23 @@ async function waitAndInvite({ stores, claims, clock, now }: FillParts, sheet: S
     enrolmentId: guest.id,
     detail: { group: open.id, by: convener.id },
   })
+}
+
+/** Who keeps apart or together, among those of the sheet's first section who have no group yet. */
+function keepSome({ stores, now }: FillParts, sheet: Sheet): void {
+  const seated = new Set(stores.seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
+  const [section] = stores.roster.sections(sheet.course_id)
+  const idle = stores.roster
+    .students(sheet.course_id)
+    .filter(({ id, section_id }) => !seated.has(id) && section_id === section?.id)
+    .map(({ id }) => id)
+  const keep = (kind: 'apart' | 'together', members: readonly number[], note: string) => {
+    if (members.length > 1)
+      stores.plans.addKeeping(sheet.course_id, { kind, note, expiresAt: null, members }, shift(now, -DAY))
+  }
+  keep('apart', idle.slice(0, 2), 'asked for it')
+  keep('apart', idle.slice(2, 4), '')
+  keep('together', idle.slice(4, 6), 'share a car')
 }
 
 function pick(weights: readonly number[], lot: Lot): number {

@@ -274,6 +274,7 @@ function Entries({
           {items.map(({ index }) => {
             const line = lines[index]
             if (!line) return null
+            const cause = causeOf(line, naming)
             return (
               <tr
                 key={line.position}
@@ -284,12 +285,14 @@ function Entries({
                 <td className="figures truncate !pl-5 text-soft">{sayInstant(line.at, view.course.zone)}</td>
                 <td className="truncate">{line.actor ?? 'by itself'}</td>
                 <td>
-                  <span className="line-clamp-1">{entryWords(line, naming)}</span>
-                  <span className="line-clamp-1 text-sm text-soft">{causeOf(line, naming)}</span>
+                  <span className={cause === '' ? 'line-clamp-2' : 'line-clamp-1'}>
+                    {entryWords(line, naming)}
+                  </span>
+                  {cause !== '' && <span className="line-clamp-1 text-sm text-soft">{cause}</span>}
                 </td>
                 <td className="pr-4 text-right">
                   {line.canUndo && view.mayEdit ? (
-                    <Button size="small" busy={busy} onClick={() => void undo(line, false)}>
+                    <Button size="small" look="quiet" busy={busy} onClick={() => void undo(line, false)}>
                       Take it back
                     </Button>
                   ) : null}

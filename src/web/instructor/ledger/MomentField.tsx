@@ -8,6 +8,7 @@ import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { ALL } from '../run/arranged.ts'
 import type { Shown } from '../run/GroupCell.tsx'
 import { SeatField } from '../run/SeatField.tsx'
+import { ShownAs } from '../run/ShownAs.tsx'
 
 /** The seat field as it stood at an instant, told from the ledger. */
 export function MomentField({ sheet, at }: { sheet: string; at: string }) {
@@ -25,17 +26,19 @@ export function MomentField({ sheet, at }: { sheet: string; at: string }) {
   const standing = tally(view)
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-surface">
-      <p className="border-b border-line bg-seat-soft px-5 py-2">
-        As it stood {sayInstant(then.data.at, view.course.zone)}:{' '}
-        <strong className="figures">{then.data.seats.length}</strong> seats taken,{' '}
-        <strong className="figures">{standing.noGroup.length}</strong> of today’s students had no group.
-        Groups and limits are those of today.
-      </p>
+      <div className="flex flex-wrap items-center justify-between gap-3 border-b border-line bg-seat-soft px-5 py-1.5">
+        <p>
+          As it stood {sayInstant(then.data.at, view.course.zone)}:{' '}
+          <strong className="figures">{then.data.seats.length}</strong> seats taken,{' '}
+          <strong className="figures">{standing.noGroup.length}</strong> of today’s students had no group.
+          Groups and limits are those of today.
+        </p>
+        <ShownAs shown={shown} onShown={setShown} />
+      </div>
       <SeatField
         view={view}
         taken={standing.taken}
         shown={shown}
-        onShown={setShown}
         look={ALL}
         picked={null}
         pointedTopic={null}

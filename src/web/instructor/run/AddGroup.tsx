@@ -30,7 +30,9 @@ export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => voi
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger asChild>
-        <Button size="small">Add a group</Button>
+        <Button size="small" look="quiet">
+          Add a group
+        </Button>
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-[#161222]/45" />

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { toast } from 'sonner'
 import { addAutomaticNudge, type NudgesView, nudge as nudgeRoute, nudges } from '../../../contract/nudges.ts'
 import type { RunView } from '../../../contract/seats.ts'
+import { changeSheet } from '../../../contract/sheets.ts'
 import { NUDGE_FIELDS } from '../../../core/nudge.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
@@ -247,6 +248,21 @@ function WriteNow({
             {fault.message}
           </p>
         )}
+        <details className="text-sm">
+          <summary className="cursor-pointer text-soft">
+            Who gets it, and when they opened the sheet last
+          </summary>
+          <ul className="mt-1 grid max-h-36 gap-x-6 overflow-auto sm:grid-cols-2">
+            {people.map(({ code, name, lastOpened }) => (
+              <li key={code} className="flex justify-between gap-2">
+                <span className="truncate">{name}</span>
+                <span className="figures text-soft">
+                  {lastOpened === null ? 'never' : sayInstant(lastOpened, view.course.zone)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </details>
         <div className="flex flex-wrap items-center gap-3">
           <Button
             look="ember"
@@ -260,6 +276,7 @@ function WriteNow({
             {done > 0 && `${done} of them got ${data.aDay} today and are left out. `}
             {!view.mayEdit && 'Only instructors write.'}
           </p>
+          {view.mayEdit && <ADay view={view} data={data} put={put} />}
         </div>
       </div>
       <section
@@ -302,6 +319,35 @@ function WriteNow({
         )}
       </section>
     </div>
+  )
+}
+
+/** How many nudges one person may get within a day. */
+function ADay({ view, data, put }: { view: RunView; data: NudgesView; put: (view: NudgesView) => void }) {
+  const choose = async (nudgesADay: number) => {
+    try {
+      await call(changeSheet, { sheet: view.code }, { nudgesADay })
+      put({ ...data, aDay: nudgesADay })
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  return (
+    <label className="ml-auto text-sm text-soft">
+      At most{' '}
+      <select
+        value={data.aDay}
+        onChange={({ target }) => void choose(Number(target.value))}
+        className="min-h-7 rounded-field border border-line-strong bg-surface px-1 text-ink"
+      >
+        {[1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => (
+          <option key={n} value={n}>
+            {n}
+          </option>
+        ))}
+      </select>{' '}
+      a day to somebody without a group
+    </label>
   )
 }
 

@@ -33,6 +33,7 @@ import { Requests } from './Requests.tsx'
 import { SeatField } from './SeatField.tsx'
 import { SeatingAsk } from './SeatingAsk.tsx'
 import { SeatThem } from './SeatThem.tsx'
+import { ShownAs } from './ShownAs.tsx'
 import { TallyColumn } from './TallyColumn.tsx'
 import { TRAY, Tray } from './Tray.tsx'
 import { useRunSheet } from './useRunSheet.ts'
@@ -152,15 +153,19 @@ function Watch({
           onNudge={() => setParams({ nudge: 'none' }, { replace: true })}
         />
         <div className="flex min-h-0 min-w-0 flex-col bg-surface">
-          <div className="flex flex-wrap items-center justify-between gap-2 border-b border-line px-3 py-1">
+          <div className="flex min-h-9 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3 py-0.5">
+            <ShownAs shown={shown} onShown={setShown} />
             <LookBar look={look} onLook={setLook} />
-            {view.mayEdit && <AddGroup sheet={view.code} onAdded={refetch} />}
+            {view.mayEdit && (
+              <span className="ml-auto">
+                <AddGroup sheet={view.code} onAdded={refetch} />
+              </span>
+            )}
           </div>
           <SeatField
             view={view}
             taken={standing.taken}
             shown={shown}
-            onShown={setShown}
             look={look}
             picked={picked}
             pointedTopic={topic}

@@ -1,21 +1,13 @@
-import { ToggleGroup } from 'radix-ui'
 import { useEffect, useMemo, useRef } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { arranged, type Look } from './arranged.ts'
 import { GroupCell, type Named, type Shown } from './GroupCell.tsx'
-
-const CHOICES: { value: Shown; label: string }[] = [
-  { value: 'pips', label: 'Pips' },
-  { value: 'initials', label: 'Initials' },
-  { value: 'names', label: 'Names' },
-]
 
 /** The seat field: a row per topic, a column per section, each cell a group. */
 export function SeatField({
   view,
   taken,
   shown,
-  onShown,
   look,
   picked,
   pointedTopic,
@@ -25,7 +17,6 @@ export function SeatField({
   view: RunView
   taken: ReadonlyMap<string, number>
   shown: Shown
-  onShown: (shown: Shown) => void
   look: Look
   picked: string | null
   pointedTopic: string | null
@@ -53,26 +44,7 @@ export function SeatField({
         <thead className="sticky top-0 z-10 bg-surface">
           <tr className="border-b border-line text-left text-soft">
             <th scope="col" className="sticky left-0 w-[30%] min-w-60 bg-surface px-3 py-1.5 font-semibold">
-              <span className="flex items-center justify-between gap-3">
-                Topic
-                <ToggleGroup.Root
-                  type="single"
-                  aria-label="Show people as"
-                  value={shown}
-                  onValueChange={(value) => value && onShown(value as Shown)}
-                  className="flex rounded-field border border-line-strong p-px text-[0.8125rem]"
-                >
-                  {CHOICES.map(({ value, label }) => (
-                    <ToggleGroup.Item
-                      key={value}
-                      value={value}
-                      className="min-h-6 rounded-[5px] px-2 data-[state=on]:bg-seat-soft data-[state=on]:text-seat"
-                    >
-                      {label}
-                    </ToggleGroup.Item>
-                  ))}
-                </ToggleGroup.Root>
-              </span>
+              Topic
             </th>
             {columns.map((section) => (
               <th

@@ -59,7 +59,7 @@ export function Tray({
     <section
       ref={setNodeRef}
       aria-labelledby="tray"
-      className={`shrink-0 border-t border-line bg-ember-soft px-5 py-2.5 ${isOver ? 'outline-2 -outline-offset-2 outline-seat' : ''}`}
+      className={`shrink-0 border-t border-line bg-ember-soft px-5 py-2 ${isOver ? 'outline-2 -outline-offset-2 outline-seat' : ''}`}
     >
       <div className="flex flex-wrap items-center gap-2">
         <h2 id="tray" className="mr-1 text-lg">
@@ -99,7 +99,7 @@ export function Tray({
           role="listbox"
           aria-multiselectable="true"
           aria-label="People without a group"
-          className="mt-2 flex max-h-[6.75rem] flex-wrap gap-1.5 overflow-auto p-0.5"
+          className="mt-2 flex max-h-[5.75rem] flex-wrap gap-1.5 overflow-auto p-0.5"
         >
           {shown.map(({ code, name, section: own }) => (
             <PersonChip
@@ -115,7 +115,7 @@ export function Tray({
           ))}
         </div>
       ) : (
-        <ul className="mt-2 flex max-h-[6.75rem] flex-wrap gap-1.5 overflow-auto p-0.5">
+        <ul className="mt-2 flex max-h-[5.75rem] flex-wrap gap-1.5 overflow-auto p-0.5">
           {shown.map(({ code, name, section: own }) => (
             <li
               key={code}
