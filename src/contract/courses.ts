@@ -46,7 +46,7 @@ export interface SheetStub {
 
 /** Something that waits for an instructor, with the sheet it concerns. */
 export interface WaitingItem {
-  kind: 'under-floor' | 'no-group' | 'seats-short' | 'no-sheet' | 'no-roster'
+  kind: 'plan-drafted' | 'under-floor' | 'no-group' | 'seats-short' | 'no-sheet' | 'no-roster'
   count: number
   course: string
   sheet: string | null

@@ -67,13 +67,15 @@ interface Standing {
   stub: SheetStub
   underFloor: { count: number; sections: string[] }
   shortSections: string[]
+  /** Moves of a plan that a house rule drafted and nobody has applied or dropped. */
+  drafted: number
 }
 
 function sheetStanding(
   sheet: Sheet,
   course: CourseView,
   now: Instant,
-  { sheets, seats, roster }: Stores,
+  { sheets, seats, roster, plans }: Stores,
 ): Standing {
   const groups = sheets.groups(sheet.id).filter(({ offered }) => offered === 1)
   const counts = seats.counts(sheet.id)
@@ -113,6 +115,7 @@ function sheetStanding(
       spare: finite(supply.reduce((sum, { spare }) => sum + Math.max(0, spare), 0)),
     },
     underFloor: { count: low.length, sections: distinct(low.map(({ section_id }) => section_id)) },
+    drafted: plans.drafted(sheet.id),
     shortSections: distinct(
       supply.filter(({ spare }) => spare < 0).map(({ key }) => (key === null ? null : Number(key))),
     ),
@@ -123,7 +126,7 @@ function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem
   const base = { course: course.code, sheet: null, sheetTitle: null, state: null, sections: [] }
   if (course.students === 0) return [{ ...base, kind: 'no-roster', count: 0 }]
   if (states.length === 0) return [{ ...base, kind: 'no-sheet', count: 0 }]
-  return states.flatMap(({ stub, underFloor, shortSections }) => {
+  return states.flatMap(({ stub, underFloor, shortSections, drafted }) => {
     const item = (kind: WaitingItem['kind'], count: number, sections: string[] = []): WaitingItem[] =>
       count === 0
         ? []
@@ -149,6 +152,7 @@ function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem
         ]
       case 'closed':
         return [
+          ...item('plan-drafted', drafted),
           ...item('no-group', stub.noGroup),
           ...item('under-floor', underFloor.count, underFloor.sections),
         ]

@@ -38,6 +38,12 @@ export function createPlanStore(db: Db) {
   const add = db.prepare<[string, number, string, string, number, Instant, number | null]>(
     'INSERT INTO plan (code, sheet_id, title, content, position, made_at, made_by) VALUES (?, ?, ?, ?, ?, ?, ?)',
   )
+  const drafted = db
+    .prepare<[number], number>(
+      `SELECT json_array_length(content, '$.moves') FROM plan
+       WHERE sheet_id = ? AND made_by IS NULL AND applied_at IS NULL ORDER BY id DESC LIMIT 1`,
+    )
+    .pluck()
   const applied = db.prepare<[Instant, string, number, number]>(
     'UPDATE plan SET applied_at = ?, content = ?, position = ? WHERE id = ? AND applied_at IS NULL',
   )
@@ -70,6 +76,8 @@ export function createPlanStore(db: Db) {
   return {
     /** The newest plans of a sheet, newest first. */
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
+    /** Moves of the newest plan that a house rule drafted and that waits; 0 where none does. */
+    drafted: (sheetId: number) => drafted.get(sheetId) ?? 0,
     byCode: (sheetId: number, code: string) => byCode.get(sheetId, code),
     /** Keeps a plan under a code, or a new one. Gives its id. */
     add(

@@ -244,5 +244,6 @@ function write(
     ...entry,
     ...('from' in ask && { fromGroupId: ask.from }),
     ...('to' in ask && { toGroupId: ask.to }),
+    ...(claim.granted && { detail: { because: 'request' } }),
   })
 }

@@ -8,6 +8,12 @@ export function waitingWords(item: WaitingItem): { what: string; where: string; 
   const mostly = sections.length > 0 ? `, ${sections.join(', ')}` : ''
   const where = `${sheetTitle ?? ''}${mostly}`
   switch (kind) {
+    case 'plan-drafted':
+      return {
+        what: `A plan of ${plural(count, 'move', 'moves')} waits`,
+        where,
+        to: `/sheets/${sheet}/settle`,
+      }
     case 'under-floor':
       return {
         what: `${plural(count, 'group is', 'groups are')} under the floor`,

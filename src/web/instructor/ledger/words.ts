@@ -91,6 +91,8 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
       return 'by hand'
     case 'undone':
       return 'a change was taken back'
+    case 'request':
+      return `a request was granted by ${actor ?? 'an instructor'}`
     case 'waiting-line':
       return 'first in line'
     case 'roster':

@@ -162,12 +162,13 @@ function WriteNow({
   put: (view: NudgesView) => void
   onSent: () => void
 }) {
-  const [whom, setWhom] = useState<Whom>(group === null ? 'no-group' : 'group')
+  const [whom, setWhom] = useState<Whom>(group === null ? 'no-group' : 'groups')
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(group === null ? [] : [group]))
   const [section, setSection] = useState<string | null>(null)
   const [reader, setReader] = useState('')
   const [fault, setFault] = useState<Fault | null>(null)
   const [busy, setBusy] = useState(false)
-  const people = peopleFor(data.people, whom, section, group)
+  const people = peopleFor(data.people, whom, section, chosen)
   const example = people.find(({ code }) => code === reader) ?? people[0]
   const titleOf = (code: string | undefined) => {
     const topic = view.groups.find((one) => one.code === code)?.topic
@@ -197,14 +198,14 @@ function WriteNow({
       setBusy(false)
     }
   }
-  const count = (choice: Whom) => peopleFor(data.people, choice, section, group).length
+  const count = (choice: Whom) => peopleFor(data.people, choice, section, chosen).length
   const choices: { value: Whom; label: string }[] = [
     { value: 'no-group', label: `No group yet (${count('no-group')})` },
     { value: 'never-opened', label: `No group, never opened the sheet (${count('never-opened')})` },
     { value: 'opened', label: `No group, has opened the sheet (${count('opened')})` },
     { value: 'seated', label: `Everybody seated (${count('seated')})` },
     { value: 'everybody', label: `Everybody (${count('everybody')})` },
-    ...(group === null ? [] : [{ value: 'group' as const, label: `${titleOf(group)} (${count('group')})` }]),
+    { value: 'groups', label: `Certain groups (${count('groups')})` },
   ]
   return (
     <div className="grid gap-5 md:grid-cols-[3fr_2fr]">
@@ -224,7 +225,7 @@ function WriteNow({
               ))}
             </select>
           </label>
-          {view.sections.length > 0 && whom !== 'group' && (
+          {view.sections.length > 0 && whom !== 'groups' && (
             <label className="flex flex-col gap-1 text-sm font-semibold text-soft">
               Section
               <select
@@ -242,6 +243,7 @@ function WriteNow({
             </label>
           )}
         </div>
+        {whom === 'groups' && <WhichGroups view={view} chosen={chosen} onChosen={setChosen} />}
         <TextFields draft={draft} setDraft={setDraft} fault={fault} />
         {fault && !fault.field('text') && !fault.field('subject') && (
           <p role="alert" className="text-ember">
@@ -319,6 +321,45 @@ function WriteNow({
         )}
       </section>
     </div>
+  )
+}
+
+/** Which groups are written to. */
+function WhichGroups({
+  view,
+  chosen,
+  onChosen,
+}: {
+  view: RunView
+  chosen: ReadonlySet<string>
+  onChosen: (chosen: ReadonlySet<string>) => void
+}) {
+  const titles = new Map(view.topics.map(({ code, title }) => [code, title]))
+  const sections = new Map(view.sections.map(({ code, name }) => [code, name]))
+  const toggle = (code: string) => {
+    const next = new Set(chosen)
+    if (!next.delete(code)) next.add(code)
+    onChosen(next)
+  }
+  return (
+    <fieldset className="max-h-32 overflow-auto rounded-field border border-line-strong px-3 py-1">
+      <legend className="sr-only">Groups</legend>
+      <div className="grid sm:grid-cols-2">
+        {view.groups.map(({ code, topic, section }) => (
+          <label key={code} className="flex min-h-7 items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="size-4 accent-seat"
+              checked={chosen.has(code)}
+              onChange={() => toggle(code)}
+            />
+            <span className="truncate">
+              {titles.get(topic)} <span className="text-soft">{sections.get(section ?? '')}</span>
+            </span>
+          </label>
+        ))}
+      </div>
+    </fieldset>
   )
 }
 

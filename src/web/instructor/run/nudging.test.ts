@@ -18,8 +18,8 @@ const people = [
   person('Bao', { firstOpened: '2026-05-06T07:00:00.000Z', section: 'wed' }),
   person('Cy', { groups: ['g1'] }),
 ]
-const codes = (...args: [Parameters<typeof peopleFor>[1], string | null, string | null]) =>
-  peopleFor(people, ...args).map(({ code }) => code)
+const codes = (whom: Parameters<typeof peopleFor>[1], section: string | null, group: string | null) =>
+  peopleFor(people, whom, section, new Set(group === null ? [] : [group])).map(({ code }) => code)
 
 it('finds whom to write to', () => {
   expect(codes('no-group', null, null)).toEqual(['Ada', 'Bao'])
@@ -27,7 +27,7 @@ it('finds whom to write to', () => {
   expect(codes('never-opened', null, null)).toEqual(['Ada'])
   expect(codes('opened', null, null)).toEqual(['Bao'])
   expect(codes('seated', null, null)).toEqual(['Cy'])
-  expect(codes('group', null, 'g1')).toEqual(['Cy'])
+  expect(codes('groups', null, 'g1')).toEqual(['Cy'])
   expect(codes('everybody', null, null)).toHaveLength(3)
 })
 

@@ -2,14 +2,14 @@ import type { NudgePerson, NudgesView } from '../../../contract/nudges.ts'
 import { fillFields, firstName } from '../../../core/nudge.ts'
 
 /** Whom a nudge goes to, before single people are picked. */
-export type Whom = 'no-group' | 'never-opened' | 'opened' | 'seated' | 'everybody' | 'group'
+export type Whom = 'no-group' | 'never-opened' | 'opened' | 'seated' | 'everybody' | 'groups'
 
-/** The people of a choice, in a section or in all. */
+/** The people of a choice, in a section or in all; of the groups chosen, where groups are. */
 export function peopleFor(
   people: readonly NudgePerson[],
   whom: Whom,
   section: string | null,
-  group: string | null,
+  chosen: ReadonlySet<string>,
 ): NudgePerson[] {
   const without = ({ groups }: NudgePerson) => groups.length === 0
   const fits: Record<Whom, (person: NudgePerson) => boolean> = {
@@ -18,7 +18,7 @@ export function peopleFor(
     opened: (person) => without(person) && person.firstOpened !== null,
     seated: (person) => !without(person),
     everybody: () => true,
-    group: ({ groups }) => group !== null && groups.includes(group),
+    groups: ({ groups }) => groups.some((group) => chosen.has(group)),
   }
   return people.filter((person) => fits[whom](person) && (section === null || person.section === section))
 }
