@@ -14,6 +14,7 @@ import { Ask } from '../../kit/Ask.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { Frame } from '../../kit/Frame.tsx'
+import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { SpacerRow } from '../../kit/SpacerRow.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { useKey } from '../keys.ts'
@@ -219,7 +220,7 @@ function Entries({
   naming: Naming
   refetch: () => void
 }) {
-  const box = useRef<HTMLDivElement>(null)
+  const box = useRef<HTMLElement>(null)
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => box.current,
@@ -250,7 +251,7 @@ function Entries({
   const above = items[0]?.start ?? 0
   const below = rows.getTotalSize() - (items.at(-1)?.end ?? 0)
   return (
-    <div ref={box} className="min-h-80 overflow-auto bg-surface">
+    <ScrollBox box={box} label="Entries" className="min-h-80 bg-surface">
       <table aria-rowcount={lines.length + 1} className="w-full min-w-[44rem] table-fixed border-collapse">
         <caption className="sr-only">Changes, newest first</caption>
         <thead className="sticky top-0 z-10 bg-surface">
@@ -318,6 +319,6 @@ function Entries({
           ))}
         </ul>
       </Ask>
-    </div>
+    </ScrollBox>
   )
 }

@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef } from 'react'
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
+import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { SpacerRow } from '../../kit/SpacerRow.tsx'
 import { leftWords, moveWords, type PlanNaming } from './naming.ts'
 import { PlannedPips } from './PlannedPips.tsx'
@@ -51,7 +52,7 @@ export function MoveList({
     })),
     ...content.left.map(({ person, from, reason }) => ({ person, from, to: null, why: leftWords(reason) })),
   ].sort((a, b) => Number(a.to !== null) - Number(b.to !== null))
-  const box = useRef<HTMLDivElement>(null)
+  const box = useRef<HTMLElement>(null)
   const rowsShown = useVirtualizer({
     count: rows.length,
     getScrollElement: () => box.current,
@@ -75,7 +76,7 @@ export function MoveList({
   const above = items[0]?.start ?? 0
   const below = rowsShown.getTotalSize() - (items.at(-1)?.end ?? 0)
   return (
-    <div ref={box} className="min-h-64 flex-1 overflow-auto">
+    <ScrollBox box={box} label="List of moves" className="min-h-64 flex-1">
       <table aria-rowcount={rows.length + 1} className="w-full min-w-[58rem] table-fixed border-collapse">
         <caption className="sr-only">Moves</caption>
         <thead className="sticky top-0 z-10 bg-surface">
@@ -156,6 +157,6 @@ export function MoveList({
           {below > 0 && <SpacerRow height={below} />}
         </tbody>
       </table>
-    </div>
+    </ScrollBox>
   )
 }

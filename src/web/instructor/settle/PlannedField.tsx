@@ -1,4 +1,5 @@
 import type { SettleView } from '../../../contract/plans.ts'
+import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import type { GroupAfter } from './MoveList.tsx'
 import type { PlanNaming } from './naming.ts'
 import { PlannedPips } from './PlannedPips.tsx'
@@ -20,7 +21,7 @@ export function PlannedField({
     rows.set(title, [...(rows.get(title) ?? []), group])
   }
   return (
-    <div className="min-h-64 flex-1 overflow-auto">
+    <ScrollBox label="The seat field, planned" className="min-h-64 flex-1">
       <table className="w-full border-collapse" style={{ minWidth: `${14 + columns.length * 11}rem` }}>
         <caption className="sr-only">Groups as the plan leaves them</caption>
         <thead className="sticky top-0 bg-surface">
@@ -64,6 +65,6 @@ export function PlannedField({
           ))}
         </tbody>
       </table>
-    </div>
+    </ScrollBox>
   )
 }
