@@ -72,30 +72,6 @@ try {
     await page.getByRole('heading', { name: /Tue lab/ }).waitFor()
     await page.emulateMedia({ media: 'print' })
   })
-  await picture('run-large', INSTRUCTOR, DESK, async (page) => {
-    const { courses } = await (await page.request.get(`${base}/api/courses`)).json()
-    const course = courses.find(({ courseCode }) => courseCode === 'FERM 210')
-    const send = async (method, path, data) =>
-      (await page.request.fetch(`${base}${path}`, { method, data, headers: { Origin: base } })).json()
-    const { code } = await send('POST', `/api/courses/${course.code}/sheets`, { title: 'Starter diaries' })
-    const topics = Array.from({ length: 40 }, (_, i) => ({ title: `Starter ${i + 1}` }))
-    await send('POST', `/api/sheets/${code}/topics/several`, { topics })
-    const closesAt = `${new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10)}T17:00`
-    await send('PATCH', `/api/sheets/${code}`, { closesAt, seats: 2, floor: 1 })
-    await send('POST', `/api/sheets/${code}/publish`, {})
-    const view = await (await page.request.get(`${base}/api/sheets/${code}/run`)).json()
-    const free = new Map(view.groups.map((group) => [group.code, 2]))
-    const changes = view.people.slice(0, 96).flatMap(({ code: person, section }, i) => {
-      const own = view.groups.filter((group) => group.section === section && free.get(group.code) > 0)
-      const group = own[(i * 7) % own.length]
-      free.set(group.code, free.get(group.code) - 1)
-      return [{ person, from: null, to: group.code }]
-    })
-    await send('POST', `/api/sheets/${code}/seatings`, { changes })
-    await page.goto(`${base}/sheets/${code}/run`)
-    await page.getByRole('heading', { name: 'No group yet' }).waitFor()
-    await page.getByRole('radio', { name: 'Initials' }).click()
-  })
   await picture('compose', INSTRUCTOR, DESK, async (page) => {
     await page
       .getByRole('link', { name: /Tasting panel slots/ })
@@ -216,6 +192,30 @@ try {
     })
     await stub.getByRole('button', { name: 'Take a seat' }).click()
     await page.getByRole('region', { name: /somebody was quicker/ }).waitFor()
+  })
+  await picture('run-large', INSTRUCTOR, DESK, async (page) => {
+    const { courses } = await (await page.request.get(`${base}/api/courses`)).json()
+    const course = courses.find(({ courseCode }) => courseCode === 'FERM 210')
+    const send = async (method, path, data) =>
+      (await page.request.fetch(`${base}${path}`, { method, data, headers: { Origin: base } })).json()
+    const { code } = await send('POST', `/api/courses/${course.code}/sheets`, { title: 'Starter diaries' })
+    const topics = Array.from({ length: 40 }, (_, i) => ({ title: `Starter ${i + 1}` }))
+    await send('POST', `/api/sheets/${code}/topics/several`, { topics })
+    const closesAt = `${new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10)}T17:00`
+    await send('PATCH', `/api/sheets/${code}`, { closesAt, seats: 2, floor: 1 })
+    await send('POST', `/api/sheets/${code}/publish`, {})
+    const view = await (await page.request.get(`${base}/api/sheets/${code}/run`)).json()
+    const free = new Map(view.groups.map((group) => [group.code, 2]))
+    const changes = view.people.slice(0, 96).flatMap(({ code: person, section }, i) => {
+      const own = view.groups.filter((group) => group.section === section && free.get(group.code) > 0)
+      const group = own[(i * 7) % own.length]
+      free.set(group.code, free.get(group.code) - 1)
+      return [{ person, from: null, to: group.code }]
+    })
+    await send('POST', `/api/sheets/${code}/seatings`, { changes, confirmed: true })
+    await page.goto(`${base}/sheets/${code}/run`)
+    await page.getByRole('heading', { name: 'No group yet' }).waitFor()
+    await page.getByRole('radio', { name: 'Initials' }).click()
   })
 } finally {
   await browser.close()
