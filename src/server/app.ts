@@ -33,6 +33,7 @@ import { bindRoster } from './roster/routes.ts'
 import { bindSeatings } from './seats/byHandRoutes.ts'
 import { type Claims, createClaims } from './seats/claims.ts'
 import { createLineMail } from './seats/lines.ts'
+import { createOneStep } from './seats/oneStep.ts'
 import { bindRehearsal } from './seats/rehearsalRoute.ts'
 import { bindSeats } from './seats/routes.ts'
 import { createAddressOf } from './sheets/address.ts'
@@ -120,9 +121,10 @@ export function createApp(parts: AppParts): App {
   bindInvitations(serve, db, stores, claims, hub, mailer, config.origin)
   bindCalendar(serve, stores)
   bindRehearsal(serve, stores)
-  bindSeatings(serve, db, stores, hub, seatedFromLine)
-  bindPlans(serve, db, stores, hub, mailer, seatedFromLine)
-  bindLedger(serve, db, stores, hub, seatedFromLine)
+  const oneStep = createOneStep(db, stores, hub, seatedFromLine)
+  bindSeatings(serve, stores, oneStep)
+  bindPlans(serve, db, stores, mailer, oneStep)
+  bindLedger(serve, stores, oneStep)
   bindNudges(serve, db, stores, mailer, addressOf)
   bindLive(serve, hub)
   parts.demo?.(serve, sessions)

@@ -1,24 +1,16 @@
 import * as contract from '../../contract/ledger.ts'
 import { inverseOf, type SeatingChange } from '../../core/seating.ts'
-import type { Db } from '../db/open.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
-import type { Hub } from '../live/hub.ts'
 import { seatPeople } from '../seats/byHand.ts'
-import { type SeatedFromLine, serveLines } from '../seats/lines.ts'
+import type { OneStep } from '../seats/oneStep.ts'
 import type { Stores } from '../stores.ts'
 import { exportOf } from './exports.ts'
 import { SEAT_KINDS } from './store.ts'
 import { ledgerView, momentView } from './views.ts'
 
 /** The ledger: read, as it stood at a moment, one change taken back; and the files a sheet is taken elsewhere as. */
-export function bindLedger(
-  serve: Serve,
-  db: Db,
-  stores: Stores,
-  hub: Hub,
-  seatedFromLine: (seated: readonly SeatedFromLine[]) => void,
-): void {
+export function bindLedger(serve: Serve, stores: Stores, oneStep: OneStep): void {
   const { ledger, roster, sheets } = stores
   serve(contract.ledger, ({ sheet, course, enrolment, now }) =>
     ledgerView(sheet, course, enrolment, now, stores),
@@ -43,23 +35,12 @@ export function bindLedger(
       from: codeOf(entry.from_group_id),
       to: codeOf(entry.to_group_id),
     }
-    const outcome = db
-      .transaction(() => {
-        const seatings = {
-          sheet: sheets.byId(sheet.id) ?? sheet,
-          changes: inverseOf([change]),
-          actorId: person.id,
-          now,
-          stores,
-          detailOf: () => ({ because: 'undone', undoes: entry.id }),
-        }
-        const position = seatPeople(seatings, () => body.confirmed === true)
-        return { position, seated: serveLines(sheet.id, now, stores) }
-      })
-      .immediate()
-    seatedFromLine(outcome.seated)
-    hub.touched(sheet.id)
-    return { position: outcome.position }
+    return oneStep(sheet, now, (current) => {
+      const detailOf = () => ({ because: 'undone', undoes: entry.id })
+      const changes = inverseOf([change])
+      const seatings = { sheet: current, changes, actorId: person.id, now, stores, detailOf }
+      return { position: seatPeople(seatings, () => body.confirmed === true) }
+    })
   })
 
   serve(contract.exportFile, async ({ res, sheet, course, params, now }) => {

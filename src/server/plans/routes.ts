@@ -6,10 +6,9 @@ import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
-import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { seatPeople } from '../seats/byHand.ts'
-import { type SeatedFromLine, serveLines } from '../seats/lines.ts'
+import type { OneStep } from '../seats/oneStep.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { applyPlan, changesOf } from './apply.ts'
@@ -17,14 +16,7 @@ import { tellSeated } from './mail.ts'
 import { settleView } from './views.ts'
 
 /** Plans: what they are made from, kept ones, applying one and taking it back, and who keeps apart or together. */
-export function bindPlans(
-  serve: Serve,
-  db: Db,
-  stores: Stores,
-  hub: Hub,
-  mailer: Mailer,
-  seatedFromLine: (seated: readonly SeatedFromLine[]) => void,
-): void {
+export function bindPlans(serve: Serve, db: Db, stores: Stores, mailer: Mailer, oneStep: OneStep): void {
   const { plans, sheets, roster, ledger } = stores
   const fresh = (sheet: Sheet) => sheets.byId(sheet.id) ?? sheet
 
@@ -50,42 +42,36 @@ export function bindPlans(
 
   serve(contract.applyPlan, ({ sheet, course, enrolment, person, body, now }) => {
     const { key: code, title, tell } = body
-    const seated = db
-      .transaction(() => {
-        const content = body.content as contract.PlanContent
-        const applied = applyPlan({ sheet: fresh(sheet), course, person, code, title, content, now, stores })
-        if (tell) tellSeated(sheet, course, applied, stores, mailer)
-        return serveLines(sheet.id, now, stores)
-      })
-      .immediate()
-    seatedFromLine(seated)
-    hub.touched(sheet.id)
+    const content = body.content as contract.PlanContent
+    oneStep(sheet, now, (current) => {
+      const applied = applyPlan({ sheet: current, course, person, code, title, content, now, stores })
+      if (tell) tellSeated(current, course, applied, stores, mailer)
+    })
     return settleView(fresh(sheet), course, enrolment, now, stores)
   })
 
   serve(contract.undoPlan, ({ sheet, course, person, params, now }) => {
-    const answer = db
-      .transaction(() => {
-        const plan = plans.byCode(sheet.id, params.plan)
-        if (!plan) throw notFound('There is no such plan.')
-        if (!plans.undone(plan.id, now))
-          throw new ProblemError('plan-not-applied', 'It was not applied, or was taken back already.')
-        const changes = changesOf(JSON.parse(plan.content) as contract.PlanContent)
-        const { back, kept } = whatStillStands(sheet, course, changes, stores)
-        if (back.length > 0) {
-          const detailOf = () => ({ because: 'plan-undone', plan: plan.code })
-          const actorId = person.id
-          seatPeople(
-            { sheet: fresh(sheet), changes: inverseOf(back), actorId, now, stores, detailOf },
-            () => true,
-          )
+    return oneStep(sheet, now, (current) => {
+      const plan = plans.byCode(sheet.id, params.plan)
+      if (!plan) throw notFound('There is no such plan.')
+      if (!plans.undone(plan.id, now))
+        throw new ProblemError('plan-not-applied', 'It was not applied, or was taken back already.')
+      const changes = changesOf(JSON.parse(plan.content) as contract.PlanContent)
+      const { back, kept } = whatStillStands(current, course, changes, stores)
+      if (back.length > 0) {
+        const detailOf = () => ({ because: 'plan-undone', plan: plan.code })
+        const seatings = {
+          sheet: current,
+          changes: inverseOf(back),
+          actorId: person.id,
+          now,
+          stores,
+          detailOf,
         }
-        return { undone: back.length, kept, seated: serveLines(sheet.id, now, stores) }
-      })
-      .immediate()
-    seatedFromLine(answer.seated)
-    hub.touched(sheet.id)
-    return { undone: answer.undone, kept: answer.kept }
+        seatPeople(seatings, () => true)
+      }
+      return { undone: back.length, kept }
+    })
   })
 
   serve(contract.addKeeping, ({ sheet, course, enrolment, body, now }) => {

@@ -1,44 +1,25 @@
 import { seatByHand } from '../../contract/seatings.ts'
 import type { SeatingChange } from '../../core/seating.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
-import type { Hub } from '../live/hub.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { seatPeople } from './byHand.ts'
-import { type SeatedFromLine, serveLines } from './lines.ts'
 import { maySeat } from './maySeat.ts'
+import type { OneStep } from './oneStep.ts'
 
 /** Seating by hand. */
-export function bindSeatings(
-  serve: Serve,
-  db: Db,
-  stores: Stores,
-  hub: Hub,
-  seatedFromLine: (seated: readonly SeatedFromLine[]) => void,
-): void {
+export function bindSeatings(serve: Serve, stores: Stores, oneStep: OneStep): void {
   serve(seatByHand, ({ sheet, course, enrolment, person, body, now }) => {
-    checkRight(sheet, course, enrolment, body.changes, stores)
-    const answer = db
-      .transaction(() => {
-        const seatings = {
-          sheet: stores.sheets.byId(sheet.id) ?? sheet,
-          changes: body.changes,
-          actorId: person.id,
-          now,
-          stores,
-          detailOf: () => ({ because: 'by-hand' }),
-        }
-        const position = seatPeople(seatings, () => body.confirmed === true)
-        return { position, seated: serveLines(sheet.id, now, stores) }
-      })
-      .immediate()
-    seatedFromLine(answer.seated)
-    hub.touched(sheet.id)
-    return { position: answer.position }
+    const { changes, confirmed } = body
+    checkRight(sheet, course, enrolment, changes, stores)
+    return oneStep(sheet, now, (current) => {
+      const detailOf = () => ({ because: 'by-hand' })
+      const seatings = { sheet: current, changes, actorId: person.id, now, stores, detailOf }
+      return { position: seatPeople(seatings, () => confirmed === true) }
+    })
   })
 }
 

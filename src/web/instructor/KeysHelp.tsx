@@ -1,6 +1,7 @@
 import { Dialog } from 'radix-ui'
 import { useState } from 'react'
-import { Button, Key } from '../kit/Button.tsx'
+import { Key } from '../kit/Button.tsx'
+import { DialogBox } from '../kit/DialogBox.tsx'
 import { useKey } from './keys.ts'
 
 const KEYS: { keys: string[]; does: string }[] = [
@@ -24,32 +25,20 @@ export function KeysHelp() {
   useKey('?', () => setOpen(true))
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#161222]/45" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 max-h-[85vh] w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-card border border-line bg-surface p-5 shadow-xl"
-        >
-          <Dialog.Title className="mb-3 text-lg">Keys</Dialog.Title>
-          <ul className="flex flex-col gap-1.5">
-            {KEYS.map(({ keys, does }) => (
-              <li key={does} className="flex items-center justify-between gap-3">
-                {does}
-                <span className="flex gap-1">
-                  {keys.map((key) => (
-                    <Key key={key}>{key}</Key>
-                  ))}
-                </span>
-              </li>
-            ))}
-          </ul>
-          <div className="mt-4 flex justify-end border-t tear pt-4">
-            <Dialog.Close asChild>
-              <Button>Close</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
+      <DialogBox title="Keys">
+        <ul className="flex flex-col gap-1.5">
+          {KEYS.map(({ keys, does }) => (
+            <li key={does} className="flex items-center justify-between gap-3">
+              {does}
+              <span className="flex gap-1">
+                {keys.map((key) => (
+                  <Key key={key}>{key}</Key>
+                ))}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </DialogBox>
     </Dialog.Root>
   )
 }

@@ -9,6 +9,7 @@ import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
+import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, BOX, Field } from '../../kit/Field.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { NudgeHistory } from './NudgeHistory.tsx'
@@ -34,66 +35,54 @@ export function NudgeAsk({
   const put = (next: NudgesView) => void mutate(next, { revalidate: false })
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#161222]/45" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] w-[min(60rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 overflow-auto rounded-card border border-line bg-surface p-5 shadow-xl"
-        >
-          <Dialog.Title className="text-lg">Write to students</Dialog.Title>
-          {!data ? (
-            error ? (
-              <Trouble fault={error} retry={() => void mutate()} />
-            ) : (
-              <Loading what="whom to write to" />
-            )
+      <DialogBox title="Write to students" width="large">
+        {!data ? (
+          error ? (
+            <Trouble fault={error} retry={() => void mutate()} />
           ) : (
-            <Tabs.Root value={tab} onValueChange={setTab}>
-              <Tabs.List className="mb-3 flex gap-5 border-b border-line">
-                <Tabs.Trigger value="write" className={TAB}>
-                  Now
-                </Tabs.Trigger>
-                <Tabs.Trigger value="later" className={TAB}>
-                  Before the close
-                </Tabs.Trigger>
-                <Tabs.Trigger value="history" className={TAB}>
-                  What went out ({data.nudges.filter(({ sentAt }) => sentAt !== null).length})
-                </Tabs.Trigger>
-              </Tabs.List>
-              <Tabs.Content value="write">
-                <WriteNow
-                  view={view}
-                  data={data}
-                  group={group}
-                  draft={draft}
-                  setDraft={setDraft}
-                  put={put}
-                  onSent={() => setTab('history')}
-                />
-              </Tabs.Content>
-              <Tabs.Content value="later">
-                <BeforeClose view={view} data={data} draft={draft} setDraft={setDraft} put={put} />
-              </Tabs.Content>
-              <Tabs.Content value="history">
-                <NudgeHistory
-                  view={view}
-                  data={data}
-                  put={put}
-                  onAgain={(texts) => {
-                    setDraft(texts)
-                    setTab('write')
-                  }}
-                />
-              </Tabs.Content>
-            </Tabs.Root>
-          )}
-          <div className="flex justify-end border-t tear pt-3">
-            <Dialog.Close asChild>
-              <Button>Close</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
+            <Loading what="whom to write to" />
+          )
+        ) : (
+          <Tabs.Root value={tab} onValueChange={setTab}>
+            <Tabs.List className="mb-3 flex gap-5 border-b border-line">
+              <Tabs.Trigger value="write" className={TAB}>
+                Now
+              </Tabs.Trigger>
+              <Tabs.Trigger value="later" className={TAB}>
+                Before the close
+              </Tabs.Trigger>
+              <Tabs.Trigger value="history" className={TAB}>
+                What went out ({data.nudges.filter(({ sentAt }) => sentAt !== null).length})
+              </Tabs.Trigger>
+            </Tabs.List>
+            <Tabs.Content value="write">
+              <WriteNow
+                view={view}
+                data={data}
+                group={group}
+                draft={draft}
+                setDraft={setDraft}
+                put={put}
+                onSent={() => setTab('history')}
+              />
+            </Tabs.Content>
+            <Tabs.Content value="later">
+              <BeforeClose view={view} data={data} draft={draft} setDraft={setDraft} put={put} />
+            </Tabs.Content>
+            <Tabs.Content value="history">
+              <NudgeHistory
+                view={view}
+                data={data}
+                put={put}
+                onAgain={(texts) => {
+                  setDraft(texts)
+                  setTab('write')
+                }}
+              />
+            </Tabs.Content>
+          </Tabs.Root>
+        )}
+      </DialogBox>
     </Dialog.Root>
   )
 }
