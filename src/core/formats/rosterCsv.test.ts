@@ -92,7 +92,11 @@ describe('a roster file', () => {
   })
 
   it('reads back whatever a spreadsheet writes', () => {
-    const name = fc.string({ minLength: 1, maxLength: 40 }).filter((text) => text.trim() !== '')
+    // A mark that guards against formulas comes off, so that a name that begins with one is another name.
+    const guarded = /^\s*'+[=+\-@\t\r]/
+    const name = fc
+      .string({ minLength: 1, maxLength: 40 })
+      .filter((text) => text.trim() !== '' && !guarded.test(text))
     fc.assert(
       fc.property(
         fc.uniqueArray(name, { minLength: 1, maxLength: 12 }),
