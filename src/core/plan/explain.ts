@@ -5,6 +5,8 @@ import type { MoveReason, PlanInput } from './types.ts'
 /** What a reason follows from. */
 export interface Around {
   input: PlanInput
+  /** Those that hold. */
+  keepings: PlanInput['keepings']
   pool: Pool
   placement: Placement
   sizes: readonly number[]
@@ -19,7 +21,7 @@ export interface Around {
  * its floor, nowhere else is room; else the method.
  */
 export function reasonFor(person: string, group: number, around: Around): MoveReason {
-  const { input, pool, placement, sizes, from } = around
+  const { input, keepings, pool, placement, sizes, from } = around
   const emptied = pool.groups.find(({ key }) => key === from)
   if (
     from !== null &&
@@ -30,11 +32,11 @@ export function reasonFor(person: string, group: number, around: Around): MoveRe
   const index = pool.units.findIndex(({ people }) => people.includes(person))
   const unit = pool.units[index]
   if (unit) {
-    const mates = input.keepings
+    const mates = keepings
       .filter(({ kind, people }) => kind === 'together' && people.includes(person))
       .flatMap(({ people }) => people.filter((other) => other !== person))
     if (mates.length > 0) return { code: 'together', with: [...new Set(mates)] }
-    const others = input.keepings
+    const others = keepings
       .filter(({ kind, people }) => kind === 'apart' && people.includes(person))
       .flatMap(({ people }) => people.filter((other) => other !== person))
     if (placement[index] === group && others.length > 0) return { code: 'apart', from: [...new Set(others)] }

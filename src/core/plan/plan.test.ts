@@ -195,6 +195,12 @@ describe('people who keep apart or together', () => {
     ])
   })
 
+  it('give no reason for a seat where their rule does not hold', () => {
+    const keepings = [apart('k', 'a', 'b'), together('m', 'a', 'b')]
+    const { moves } = makePlan(input({ ...four, keepings }))
+    expect(moves.find((move) => move.person === 'a')?.reason).toEqual({ code: 'apart', from: ['b'] })
+  })
+
   it('stay without a group rather than sit against their rule, and are named', () => {
     const plan = makePlan(
       input({

@@ -140,6 +140,9 @@ function finish(input: PlanInput, { prepared, found, emptied }: Draft, proven: b
   const left: PlanLeft[] = [...prepared.left]
   const conflicts = [...prepared.conflicts]
   const dissolved = [...emptied]
+  // What cannot hold is no reason for anything.
+  const refused = new Set(conflicts.map(({ keeping }) => keeping))
+  const keepings = input.keepings.filter(({ key }) => !refused.has(key))
   prepared.pools.forEach((pool, p) => {
     const { placement, sizes, cost: own, leastLeft } = found[p] as Found
     const seated = seatsOf(pool, placement, sizes, queuedIn(pool, names, input))
@@ -150,7 +153,8 @@ function finish(input: PlanInput, { prepared, found, emptied }: Draft, proven: b
         here.add(person)
         const from = now.get(person) ?? null
         if (fixed.includes(person) || settled.has(person) || from === key) continue
-        const reason = reasonFor(person, g, { input, pool, placement, sizes, from, dissolved: emptied })
+        const around = { input, keepings, pool, placement, sizes, from, dissolved: emptied }
+        const reason = reasonFor(person, g, around)
         moves.push({ person, from, to: key, reason })
       }
     })
@@ -166,11 +170,15 @@ function finish(input: PlanInput, { prepared, found, emptied }: Draft, proven: b
     for (const person of new Set(seeking)) {
       if (here.has(person)) continue
       const from = now.get(person) ?? null
-      const keepings = input.keepings.filter(({ people }) => people.includes(person)).map(({ key }) => key)
+      const broken = keepings.filter(({ people }) => people.includes(person)).map(({ key }) => key)
       const because = forKeepings && inUnits.has(person)
-      left.push({ person, from, reason: because ? { code: 'keepings', keepings } : { code: 'no-room' } })
+      left.push({
+        person,
+        from,
+        reason: because ? { code: 'keepings', keepings: broken } : { code: 'no-room' },
+      })
       if (!because) continue
-      for (const keeping of keepings) {
+      for (const keeping of broken) {
         const known = conflicts.find((conflict) => conflict.keeping === keeping)
         if (!known) conflicts.push({ keeping, code: 'no-room', people: [person] })
         else if (known.code === 'no-room') known.people = [...known.people, person]

@@ -59,7 +59,7 @@ function Ledger({ view, refetch }: { view: LedgerView; refetch: () => void }) {
   return (
     <SheetFrame fit sheet={view}>
       <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)] max-lg:grid-cols-1">
-        <div className="flex min-h-0 flex-col gap-3 overflow-auto border-r border-line p-4 max-lg:border-r-0 max-lg:border-b">
+        <div className="relative flex min-h-0 flex-col gap-3 overflow-auto border-r border-line p-4 max-lg:border-r-0 max-lg:border-b">
           <Seek view={view} sought={sought} onSeek={setSought} naming={naming} />
           <section className="rounded-card border border-line bg-surface p-3.5">
             <h2 className="text-base">Who sat where</h2>

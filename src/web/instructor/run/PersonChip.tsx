@@ -71,7 +71,7 @@ export function PersonChip({
       tabIndex={0}
       onKeyDown={onKeyDown}
       onClick={(event: MouseEvent) => choose(event.shiftKey)}
-      className={`flex cursor-grab touch-manipulation items-center gap-2 rounded-field border px-2.5 py-px select-none ${
+      className={`flex cursor-grab touch-manipulation items-center gap-2 rounded-field border px-2.5 py-px select-none pointer-coarse:min-h-11 ${
         picked
           ? 'border-seat bg-seat-soft outline-2 -outline-offset-1 outline-seat'
           : pointed

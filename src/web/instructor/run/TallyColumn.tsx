@@ -75,7 +75,7 @@ export function TallyColumn({
         )}
       </dl>
       <div className="mt-4 flex flex-col gap-2">
-        {view.publishedAt !== null && (
+        {view.publishedAt !== null && view.mayEdit && (
           <Button look={noGroup.length > 0 ? 'ember' : 'plain'} onClick={onNudge}>
             {noGroup.length > 0 ? `Nudge ${noGroup.length} by mail` : 'Write to students'}
           </Button>

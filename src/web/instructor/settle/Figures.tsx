@@ -17,7 +17,13 @@ export function Figures({ content, groupTitles }: { content: PlanContent; groupT
     { value: String(after.under), label: `under their floor, was ${before.under}`, hot: after.under > 0 },
     { value: String(moved), label: 'moved from where they sit' },
     ...(conflicts.length > 0
-      ? [{ value: String(conflicts.length), label: 'rules that cannot hold', hot: true }]
+      ? [
+          {
+            value: String(conflicts.length),
+            label: conflicts.length === 1 ? 'rule that cannot hold' : 'rules that cannot hold',
+            hot: true,
+          },
+        ]
       : []),
     ...(groupTitles.length > 0
       ? [{ value: String(groupTitles.length), label: `emptied: ${groupTitles.join('; ')}` }]

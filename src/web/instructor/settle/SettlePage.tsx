@@ -210,7 +210,7 @@ function Settling({
       }
     >
       <div className="grid min-h-0 flex-1 grid-cols-[19rem_minmax(0,1fr)] max-lg:grid-cols-1">
-        <div className="flex min-h-0 flex-col gap-3 overflow-auto border-r border-line p-4 max-lg:border-r-0 max-lg:border-b">
+        <div className="relative flex min-h-0 flex-col gap-3 overflow-auto border-r border-line p-4 max-lg:border-r-0 max-lg:border-b">
           {view.mayEdit && (
             <>
               <HowCard view={view} choices={choices} change={change} />
