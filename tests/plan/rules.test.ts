@@ -36,10 +36,10 @@ it('holds limits, sections and keepings, or reports what it cannot hold', () => 
         const seated = places.filter((place) => place !== undefined)
         if (kind === 'apart') {
           if (!reported.has(key)) expect(new Set(seated).size).toBe(seated.length)
-        } else if (!reported.has(key)) expect(new Set(places).size).toBe(1)
+        } else if (!reported.has(key)) expect(new Set(seated).size).toBeLessThanOrEqual(1)
       }
       if (input.release === 'none' && !input.mayDissolve) expect(plan.moved).toBe(0)
     }),
-    { numRuns: 400 },
+    { numRuns: Number(process.env.RULE_RUNS ?? 400) },
   )
 })
