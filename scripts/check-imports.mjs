@@ -66,6 +66,8 @@ const TABLES = {
   seats: ['seat', 'claim_answer', 'line_place'],
   ledger: ['ledger'],
   mail: ['mail'],
+  tasks: ['task', 'task_group', 'hand_in', 'hand_in_member', 'work_draft'],
+  marks: ['mark'],
   nudges: ['nudge', 'nudged', 'visit'],
   plans: ['plan', 'keeping', 'keeping_member', 'closing'],
 }

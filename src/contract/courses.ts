@@ -1,4 +1,4 @@
-import { array, mixed, object, string } from 'yup'
+import { array, boolean, mixed, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import type { Role } from '../core/roster.ts'
 import type { SheetState } from '../core/window.ts'
@@ -26,6 +26,8 @@ export interface CourseView {
   students: number
   role: Role
   tutorsMay: TutorsMay
+  /** Whether tutors mark the groups they look after. */
+  tutorsMark: boolean
 }
 
 /** A sheet as its stub shows it. */
@@ -84,9 +86,8 @@ export const addCourse = route<CourseView>()('POST', '/api/courses', 'course-add
 export const course = plainRoute<CourseView>()('GET', '/api/courses/:course', 'staff')
 
 export const courseChanges = object({
-  tutorsMay: mixed<TutorsMay>()
-    .oneOf(['see', 'seat'], 'Tutors may see, or seat people too.')
-    .required('Say what tutors may do.'),
+  tutorsMay: mixed<TutorsMay>().oneOf(['see', 'seat'], 'Tutors may see, or seat people too.'),
+  tutorsMark: boolean(),
 })
 /** Changes what tutors of the course may do. */
 export const changeCourse = route<CourseView>()('PATCH', '/api/courses/:course', 'instructor', courseChanges)

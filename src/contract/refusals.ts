@@ -61,6 +61,8 @@ export function refusalWords(reason: ClaimRefusal, facts: RefusalFacts): string 
       return `Seats change only by asking on this sheet. Send a request from its page, or write to ${ask}.`
     case 'change-not-allowed':
       return `Once taken, a seat does not change on this sheet. If something is wrong, write to ${ask}.`
+    case 'work-handed-in':
+      return `Your group has handed in work, so nobody leaves it by themselves.${kept} Ask ${ask}.`
     case 'time-clash':
       return `It takes place while another seat of yours does.${kept} Choose one at another time.`
     case 'line-goes-first':

@@ -20,6 +20,8 @@ export function seatingWords(
       return `${who} is to be kept apart from ${them}, who sits at ${where}.`
     case 'not-together':
       return `${who} is to be kept together with ${them}, who would sit elsewhere.`
+    case 'work-handed-in':
+      return `${where} has handed in work. Past hand-ins and marks stay with those who made them; ${who} is not among them, or stays so.`
     case 'person-unknown':
       return 'Somebody among them is not a student of this course any more.'
     case 'person-not-active':

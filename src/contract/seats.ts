@@ -94,6 +94,8 @@ export interface OwnSeat {
   mates: { name: string; email: string }[] | null
   /** Free seats that the student, as convener, could offer somebody; 0 where the rules know no invitations. */
   toOffer: number
+  /** Whether the group has handed in work, so that nobody leaves it by themselves. */
+  bound: boolean
 }
 
 export interface StudentSheet extends SheetHead {

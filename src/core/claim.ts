@@ -17,6 +17,7 @@ export type ClaimRefusal =
   | 'seat-limit-reached'
   | 'change-only-by-asking'
   | 'change-not-allowed'
+  | 'work-handed-in'
   | 'time-clash'
   | 'group-not-offered'
   | 'seat-not-held'
@@ -45,7 +46,10 @@ export interface ClaimFacts<Key> {
   /** The student's section, or null without one. */
   section: Key | null
   /** Groups of this sheet in which the student sits, with their dates. */
-  held: readonly (Slot & { group: Key })[]
+  held: readonly (Slot & {
+    group: Key /** Whether its work is handed in, so that nobody leaves. */
+    bound?: boolean
+  })[]
   /** Groups in whose lines the student waits. */
   waiting: readonly Key[]
   /** The group asked for, or null when the sheet has no such group. Not looked at when giving up. */
@@ -106,9 +110,11 @@ export function decideClaim<Key>(ask: ClaimAsk<Key>, facts: ClaimFacts<Key>): Cl
 
 /** May the student leave this seat? */
 function decideLeaving<Key>(from: Key, { held, rules }: ClaimFacts<Key>): ClaimVerdict {
-  if (!held.some(({ group }) => group === from)) return refused('seat-not-held')
+  const seat = held.find(({ group }) => group === from)
+  if (!seat) return refused('seat-not-held')
   if (rules.changing === 'by-asking') return refused('change-only-by-asking')
   if (rules.changing === 'never') return refused('change-not-allowed')
+  if (seat.bound) return refused('work-handed-in')
   return GRANTED
 }
 

@@ -18,6 +18,8 @@ export interface SeatingGroup extends Slot {
   seats: number
   /** Seats kept free: for whom, or null for a use. */
   heldFor: readonly (string | null)[]
+  /** Whether its work is handed in, so that the group does not silently change. */
+  bound?: boolean
 }
 
 /** What seatings are checked against, as it stands. */
@@ -40,7 +42,13 @@ export type SeatingFault =
   | 'too-many-seats'
 
 /** What speaks against a change, though it can be made knowingly. */
-export type SeatingConcern = 'past-limit' | 'other-section' | 'time-clash' | 'kept-apart' | 'not-together'
+export type SeatingConcern =
+  | 'past-limit'
+  | 'other-section'
+  | 'time-clash'
+  | 'kept-apart'
+  | 'not-together'
+  | 'work-handed-in'
 
 /** A fault or concern, with whom and what it is about. */
 export interface SeatingRemark<Code> {
@@ -110,7 +118,11 @@ export function checkSeatings(changes: readonly SeatingChange[], facts: SeatingF
     sits.set(key, own)
     grow(to, 1)
   }
-  for (const { person, to } of changes) {
+  for (const { person, from, to } of changes) {
+    for (const group of [from, to]) {
+      if (group !== null && groups.get(group)?.bound)
+        concerns.push({ code: 'work-handed-in', person, group, others: [] })
+    }
     for (const { kind, people: kept } of facts.keepings) {
       if (!kept.includes(person)) continue
       const others = kept.filter((other) => other !== person)

@@ -25,6 +25,7 @@ import { bindLedger } from './ledger/routes.ts'
 import { createHub, type Hub } from './live/hub.ts'
 import { bindLive } from './live/routes.ts'
 import type { Mailer } from './mail/mailer.ts'
+import { bindMarks } from './marks/routes.ts'
 import { bindNudges } from './nudges/routes.ts'
 import { createVisits, type Visits } from './nudges/visits.ts'
 import { bindPlans } from './plans/routes.ts'
@@ -41,6 +42,7 @@ import { createEditing } from './sheets/editing.ts'
 import { bindSheets } from './sheets/routes.ts'
 import { bindTopics } from './sheets/topicRoutes.ts'
 import type { Stores } from './stores.ts'
+import { bindTasks } from './tasks/routes.ts'
 import { serveWeb } from './web.ts'
 
 export interface AppParts {
@@ -120,6 +122,8 @@ export function createApp(parts: AppParts): App {
   bindRequests(serve, db, stores, claims, hub, mailer)
   bindInvitations(serve, db, stores, claims, hub, mailer, config.origin)
   bindCalendar(serve, stores)
+  bindTasks(serve, db, stores, hub, mailer)
+  bindMarks(serve, db, stores, mailer)
   bindRehearsal(serve, stores)
   const oneStep = createOneStep(db, stores, hub, seatedFromLine)
   bindSeatings(serve, stores, oneStep)

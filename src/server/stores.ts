@@ -6,6 +6,7 @@ import type { Db } from './db/open.ts'
 import { createInvitationStore, type InvitationStore } from './invitations/store.ts'
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
+import { createMarkStore, type MarkStore } from './marks/store.ts'
 import { createNudgeStore, type NudgeStore } from './nudges/store.ts'
 import { createPlanStore, type PlanStore } from './plans/store.ts'
 import { createRequestStore, type RequestStore } from './requests/store.ts'
@@ -13,6 +14,7 @@ import { createRosterStore, type RosterStore } from './roster/store.ts'
 import { createRoomCount, type RoomCount } from './seats/room.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
+import { createTaskStore, type TaskStore } from './tasks/store.ts'
 
 /** One store per subject, over one database, and what is counted across them. */
 export interface Stores {
@@ -23,6 +25,8 @@ export interface Stores {
   invitations: InvitationStore
   ledger: LedgerStore
   mail: MailStore
+  marks: MarkStore
+  tasks: TaskStore
   nudges: NudgeStore
   plans: PlanStore
   requests: RequestStore
@@ -44,6 +48,8 @@ export function createStores(db: Db): Stores {
     invitations: createInvitationStore(db),
     ledger,
     mail: createMailStore(db),
+    marks: createMarkStore(db),
+    tasks: createTaskStore(db),
     nudges: createNudgeStore(db),
     plans: createPlanStore(db),
     requests: createRequestStore(db),

@@ -10,8 +10,10 @@ export function bindCourses(serve: Serve, db: Db, stores: Stores): void {
   serve(courses, ({ person, now }) => coursesView(person.id, now, stores))
   serve(course, ({ course, enrolment }) => courseView(course, enrolment.role, stores))
   serve(changeCourse, ({ course, enrolment, body }) => {
-    stores.courses.letTutors(course.id, body.tutorsMay)
-    return courseView({ ...course, tutors_may: body.tutorsMay }, enrolment.role, stores)
+    const may = body.tutorsMay ?? course.tutors_may
+    const mark = body.tutorsMark ?? course.tutors_mark === 1
+    stores.courses.letTutors(course.id, may, mark)
+    return courseView(stores.courses.byId(course.id) ?? course, enrolment.role, stores)
   })
   serve(addCourse, ({ person, body, now }) => {
     const names = body.sections.map((name) => name.toLowerCase())

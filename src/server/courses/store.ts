@@ -12,6 +12,8 @@ export interface Course {
   zone: string
   /** What tutors may do besides seeing: nothing, or seat people in the groups they look after. */
   tutors_may: TutorsMay
+  /** Whether tutors mark the groups they look after. */
+  tutors_mark: 0 | 1
 }
 
 export type CourseStore = ReturnType<typeof createCourseStore>
@@ -20,24 +22,26 @@ export type CourseStore = ReturnType<typeof createCourseStore>
 export function createCourseStore(database: Db) {
   const { db, keep } = createKeeper(database)
   const byId = db.prepare<[number], Course>(
-    'SELECT id, code, course_code, title, zone, tutors_may FROM course WHERE id = ?',
+    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark FROM course WHERE id = ?',
   )
   const byCode = db.prepare<[string], Course>(
-    'SELECT id, code, course_code, title, zone, tutors_may FROM course WHERE code = ?',
+    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark FROM course WHERE code = ?',
   )
   const all = db.prepare<[], Course>(
-    'SELECT id, code, course_code, title, zone, tutors_may FROM course ORDER BY id',
+    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark FROM course ORDER BY id',
   )
   const add = db.prepare<[string, string, string, string, Instant]>(
     'INSERT INTO course (code, course_code, title, zone, created_at) VALUES (?, ?, ?, ?, ?)',
   )
-  const letTutors = db.prepare<[TutorsMay, number]>('UPDATE course SET tutors_may = ? WHERE id = ?')
+  const letTutors = db.prepare<[TutorsMay, 0 | 1, number]>(
+    'UPDATE course SET tutors_may = ?, tutors_mark = ? WHERE id = ?',
+  )
   return {
     byId: keep((id: number) => byId.get(id)),
     byCode: (code: string) => byCode.get(code),
     all: () => all.all(),
     /** Says what tutors of a course may do. */
-    letTutors: (id: number, may: TutorsMay) => letTutors.run(may, id),
+    letTutors: (id: number, may: TutorsMay, mark: boolean) => letTutors.run(may, mark ? 1 : 0, id),
     add(fields: { courseCode: string; title: string; zone: string }, now: Instant): Course {
       const code = newCode()
       const id = Number(add.run(code, fields.courseCode, fields.title, fields.zone, now).lastInsertRowid)
@@ -48,6 +52,7 @@ export function createCourseStore(database: Db) {
         title: fields.title,
         zone: fields.zone,
         tutors_may: 'see',
+        tutors_mark: 0,
       }
     },
   }

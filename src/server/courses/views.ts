@@ -24,6 +24,7 @@ export function courseView(
     students: students.length,
     role,
     tutorsMay: course.tutors_may,
+    tutorsMark: course.tutors_mark === 1,
   }
 }
 

@@ -30,6 +30,14 @@ export type LedgerKind =
   | 'request-answered'
   | 'invitation-made'
   | 'invitation-answered'
+  | 'task-added'
+  | 'task-changed'
+  | 'task-removed'
+  | 'task-restored'
+  | 'work-handed-in'
+  | 'work-taken-back'
+  | 'marks-released'
+  | 'marks-hidden'
 
 export const SEAT_KINDS: readonly LedgerKind[] = ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed']
 /** Kinds that change a waiting line and no seat; the group stands in `detail.group` by its id. */
@@ -44,6 +52,8 @@ export const OWN_KINDS: readonly LedgerKind[] = [
   'request-answered',
   'invitation-made',
   'invitation-answered',
+  'work-handed-in',
+  'work-taken-back',
 ]
 
 export interface LedgerEntry {

@@ -6,7 +6,8 @@ import { keepingsOn } from './keepings.ts'
 
 /** What a plan for a sheet is made from, as it stands: people and groups by their codes, topics in their order. */
 export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
-  const { roster, sheets, seats } = stores
+  const { roster, sheets, seats, tasks } = stores
+  const bound = tasks.bound(sheet.id)
   const sections = new Map(roster.sections(sheet.course_id).map(({ id, code }) => [id, code]))
   const sectionOf = (id: number | null) => (id === null ? null : (sections.get(id) ?? null))
   const students = roster.students(sheet.course_id)
@@ -38,7 +39,8 @@ export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
           taken.filter(({ group_id, enrolment_id }) => group_id === group.id && !codes.has(enrolment_id))
             .length,
         floor: group.floor,
-        closed: group.offered === 0,
+        // A group whose work is handed in is left as it is.
+        closed: group.offered === 0 || bound.has(group.id),
       })),
     seats: taken.flatMap(({ enrolment_id, group_id }) => {
       const [person, group] = [codes.get(enrolment_id), groupCodes.get(group_id)]

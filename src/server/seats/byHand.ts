@@ -32,7 +32,7 @@ export type Remark = SeatingRemark<SeatingConcern | SeatingFault>
 
 /** Everything that seatings of a sheet are checked against, people and groups by their codes. */
 export function seatingFacts(sheet: Sheet, now: Instant, stores: Stores): SeatingFacts {
-  const { roster, sheets, seats } = stores
+  const { roster, sheets, seats, tasks } = stores
   const sections = new Map(roster.sections(sheet.course_id).map(({ id, code }) => [id, code]))
   const sectionOf = (id: number | null) => (id === null ? null : (sections.get(id) ?? null))
   const everybody = roster.everybody(sheet.course_id)
@@ -40,6 +40,7 @@ export function seatingFacts(sheet: Sheet, now: Instant, stores: Stores): Seatin
   const groups = sheets.groups(sheet.id)
   const groupCodes = sheets.groupCodes(sheet.id)
   const held = sheets.heldOnSheet(sheet.id)
+  const bound = tasks.bound(sheet.id)
   return {
     people: everybody
       .filter(({ role }) => role === 'student')
@@ -56,6 +57,7 @@ export function seatingFacts(sheet: Sheet, now: Instant, stores: Stores): Seatin
       heldFor: held
         .filter(({ group_id }) => group_id === group.id)
         .map(({ enrolment_id }) => (enrolment_id === null ? null : (codes.get(enrolment_id) ?? null))),
+      bound: bound.has(group.id),
       startsAt: group.starts_at,
       endsAt: group.ends_at,
     })),

@@ -8,6 +8,7 @@ import { ProblemError } from '../http/problem.ts'
 import type { LedgerStore } from '../ledger/store.ts'
 import type { RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
+import type { TaskStore } from '../tasks/store.ts'
 import { factsOf } from './facts.ts'
 import { type SeatedFromLine, serveLines } from './lines.ts'
 import { type SeatKeepers, sitDown, standUp } from './sitDown.ts'
@@ -60,6 +61,7 @@ export interface ClaimParts extends SeatKeepers {
   log: Logger
   roster: RosterStore
   ledger: LedgerStore
+  tasks: TaskStore
   /** Called with each sheet on which something was written, after the commit. */
   touched: (sheetId: number) => void
   /** Called with those whom a waiting line seated, after the commit. */

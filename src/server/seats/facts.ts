@@ -5,12 +5,14 @@ import type { Enrolment, RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import { windowOf } from '../sheets/window.ts'
+import type { TaskStore } from '../tasks/store.ts'
 import type { SeatStore } from './store.ts'
 
 export interface FactSources {
   sheets: SheetStore
   seats: SeatStore
   roster: RosterStore
+  tasks: TaskStore
 }
 
 /**
@@ -22,10 +24,11 @@ export function factsOf(
   enrolment: Enrolment,
   target: Group | null,
   now: Instant,
-  { sheets, seats }: FactSources,
+  sources: FactSources,
   granted = false,
 ): ClaimFacts<number> {
   const { id } = enrolment
+  const { sheets, seats } = sources
   const hasLines = sheet.full_groups === 'line'
   const line = target && hasLines ? seats.lineOf(target.id) : []
   return {
@@ -39,7 +42,7 @@ export function factsOf(
     role: enrolment.role,
     active: enrolment.status === 'active',
     section: enrolment.section_id,
-    held: heldSlots(sheet, enrolment, sheets, seats),
+    held: heldSlots(sheet, enrolment, granted, sources),
     waiting: hasLines ? seats.waitsIn(sheet.id, id).map(({ group_id }) => group_id) : [],
     target: target && {
       section: target.section_id,
@@ -60,10 +63,12 @@ function stateFor(sheet: Sheet, now: Instant, granted: boolean): SheetState {
   return granted ? 'open' : sheetState(windowOf(sheet), now)
 }
 
-/** The seats that a student holds on a sheet, with their dates. */
-function heldSlots(sheet: Sheet, { id }: Enrolment, sheets: SheetStore, seats: SeatStore) {
+/** The seats that a student holds on a sheet, with their dates, and whether work binds them there. */
+function heldSlots(sheet: Sheet, { id }: Enrolment, granted: boolean, { sheets, seats, tasks }: FactSources) {
   return seats.heldBy(sheet.id, id).map(({ group_id }) => {
     const group = sheets.groupById(group_id)
-    return { group: group_id, startsAt: group?.starts_at ?? null, endsAt: group?.ends_at ?? null }
+    // An instructor may let somebody leave a group whose work is handed in.
+    const bound = !granted && tasks.isBound(group_id)
+    return { group: group_id, startsAt: group?.starts_at ?? null, endsAt: group?.ends_at ?? null, bound }
   })
 }

@@ -105,7 +105,8 @@ function ownSeats(
       ? activeMates(members, reader).map(({ name, email }) => ({ name, email }))
       : null
     const toOffer = invites ? seatsToOffer(group, stores) : 0
-    return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer }]
+    const bound = stores.tasks.isBound(group.id)
+    return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer, bound }]
   })
   const received =
     held.length === 0 && sheet.invitations === 'convener' ? receivedInvitations(sheet, reader.id, stores) : []

@@ -23,7 +23,15 @@ const group = (code: string, over: Partial<StudentGroup> = {}): StudentGroup => 
   convener: null,
   ...over,
 })
-const seat = (code: string) => ({ group: code, at: '', link: '', convener: false, mates: null, toOffer: 0 })
+const seat = (code: string) => ({
+  group: code,
+  at: '',
+  link: '',
+  convener: false,
+  mates: null,
+  toOffer: 0,
+  bound: false,
+})
 const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
   code: 'sheet',
   link: '/s/x',

@@ -13,9 +13,9 @@ export function factsFor(
   state: SheetState,
   to: StudentGroup | undefined,
 ): ClaimFacts<string> {
-  const held = view.seats.flatMap(({ group }) => {
+  const held = view.seats.flatMap(({ group, bound }) => {
     const known = view.groups.find(({ code }) => code === group)
-    return known ? [{ group, startsAt: known.startsAt, endsAt: known.endsAt }] : []
+    return known ? [{ group, startsAt: known.startsAt, endsAt: known.endsAt, bound }] : []
   })
   // The page lists only groups that are offered to the student, whatever their section.
   const target = to && {

@@ -81,7 +81,10 @@ function moved(view: StudentSheet, ask: ClaimAsk<string>): StudentSheet {
     seats:
       to === null
         ? kept
-        : [...kept, { group: to, at: serverNow(), link: '', convener: false, mates: null, toOffer: 0 }],
+        : [
+            ...kept,
+            { group: to, at: serverNow(), link: '', convener: false, mates: null, toOffer: 0, bound: false },
+          ],
     groups: view.groups.map((group) => ({
       ...group,
       taken: group.taken + (group.code === to ? 1 : 0) - (group.code === from ? 1 : 0),

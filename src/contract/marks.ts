@@ -1,0 +1,76 @@
+import { array, boolean, mixed, number, object, string } from 'yup'
+import { LIMITS } from '../core/limits.ts'
+import type { Placements } from '../core/marks.ts'
+import { plainRoute, route } from './route.ts'
+import type { SheetHead } from './sheets.ts'
+import type { HandInView, OwnerWork, TaskView } from './tasks.ts'
+
+/** A mark as markers work on it. */
+export interface MarkView {
+  placements: Record<string, number>
+  points: number | null
+  feedback: string
+  version: number
+  changedAt: string
+  /** Who changed it last, by name. */
+  changedBy: string
+  releasedAt: string | null
+}
+
+/** One pile: everything of one group or student for a task. */
+export interface DeskPile extends OwnerWork {
+  title: string
+  section: string | null
+  /** Members by code and name. */
+  people: { code: string; name: string }[]
+  handIns: HandInView[]
+  mark: MarkView | null
+  /** Marks of members set apart, by the person's code. */
+  setApart: Record<string, MarkView>
+  /** Whether the reader may mark it. */
+  mayMark: boolean
+}
+
+export interface DeskView extends SheetHead {
+  task: TaskView
+  piles: DeskPile[]
+  /** Active students without a group, for whom nothing could be handed in. */
+  noGroup: { code: string; name: string }[]
+  mayRelease: boolean
+}
+
+export const markBody = object({
+  /** Whose work: a group's code, or a student's. */
+  owner: string().required('Say whose work it is.'),
+  /** A member who is set apart; null for the whole group. */
+  apart: string().nullable().defined(),
+  /** The version that the page knew; 0 before the first. */
+  version: number().integer().min(0).required(),
+  placements: mixed<Placements>()
+    .required()
+    .test('points', 'Each criterion has points.', (value) =>
+      Object.values(value ?? {}).every((points) => typeof points === 'number' && Number.isFinite(points)),
+    ),
+  points: number().typeError('Points are a number.').nullable().defined(),
+  feedback: string()
+    .max(LIMITS.brief, `Feedback holds ${LIMITS.brief.toLocaleString('en')} characters at most.`)
+    .default(''),
+  /** Takes the member's own mark away again. */
+  clear: boolean(),
+})
+export const releaseBody = object({
+  /** Whose marks, by owner; null for all that are whole. */
+  owners: array(string().required()).nullable().defined(),
+  released: boolean().required(),
+})
+
+export const desk = plainRoute<DeskView>()('GET', '/api/sheets/:sheet/tasks/:task/desk', 'staff')
+/** Keeps a mark. When somebody else has changed it meanwhile, nothing is overwritten, and it is said who. */
+export const setMark = route<DeskView>()('PUT', '/api/sheets/:sheet/tasks/:task/marks', 'staff', markBody)
+/** Shows marks to those they are for, or hides them again. */
+export const releaseMarks = route<DeskView>()(
+  'POST',
+  '/api/sheets/:sheet/tasks/:task/release',
+  'instructor',
+  releaseBody,
+)

@@ -1,0 +1,197 @@
+import * as contract from '../../contract/marks.ts'
+import type { Instant } from '../../core/instant.ts'
+import { fitPlacements, fitPoints, pastMost, totalOf } from '../../core/marks.ts'
+import type { Course } from '../courses/store.ts'
+import type { Db } from '../db/open.ts'
+import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import type { Enrolment } from '../roster/store.ts'
+import type { Sheet } from '../sheets/store.ts'
+import { sheetHead } from '../sheets/views.ts'
+import type { Stores } from '../stores.ts'
+import { criteriaOf, ownerWork, type Work, workOn } from '../tasks/owners.ts'
+import type { Task } from '../tasks/store.ts'
+import { handInView, mayMark, taskView } from '../tasks/views.ts'
+import type { Mark } from './store.ts'
+
+/** Marks: given at the desk, seen by students once they are released. */
+export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer): void {
+  const { tasks, marks, roster, ledger } = stores
+  const taskOf = (sheet: Sheet, code: string): Task => {
+    const task = tasks.byCode(sheet.id, code)
+    if (!task || task.removed_at !== null) throw notFound('The sheet has no such task.')
+    return task
+  }
+  serve(contract.desk, ({ sheet, course, enrolment, params, now }) =>
+    deskView(taskOf(sheet, params.task), sheet, course, enrolment, now, stores),
+  )
+
+  serve(contract.setMark, ({ sheet, course, enrolment, person, params, body, now }) => {
+    const task = taskOf(sheet, params.task)
+    db.transaction(() => {
+      const work = workOn(task, sheet, stores).find(({ code }) => code === body.owner)
+      if (!work) throw fieldProblem('owner', 'There is no such group or student for this task any more.')
+      if (!marksIt(work, enrolment, course, sheet, stores)) {
+        throw new ProblemError(
+          'not-your-group',
+          'You mark the groups you look after, where your instructor lets tutors mark.',
+        )
+      }
+      const criteria = criteriaOf(task)
+      const given = { placements: body.placements, points: body.points }
+      const past = pastMost({ points: task.points, criteria }, given)
+      if (past.length > 0) {
+        const named = criteria.find(({ id }) => id === past[0])
+        const most = named ? `“${named.title}” brings ${named.points}` : `The task brings ${task.points}`
+        throw fieldProblem(past[0] ?? 'points', `${most} points at most.`, 'points-past-most')
+      }
+      const fields = {
+        placements: JSON.stringify(fitPlacements(criteria, body.placements)),
+        points: criteria.length > 0 || body.points === null ? null : fitPoints(body.points, task.points),
+        feedback: body.feedback,
+      }
+      const apartId = body.apart === null ? null : memberOf(work, body.apart)
+      const known =
+        apartId === null ? work.mark : (work.apart.find(({ apart_id }) => apart_id === apartId) ?? null)
+      if ((known?.version ?? 0) !== body.version) {
+        const by = known ? roster.personById(known.changed_by) : undefined
+        const who = by ? (roster.enrolmentIn(course.id, by.id)?.name ?? by.email) : 'Somebody'
+        throw new ProblemError(
+          'marked-meanwhile',
+          `${who} changed this mark meanwhile. Nothing of theirs was overwritten; look at it, then go on.`,
+        )
+      }
+      if (body.clear && known && apartId !== null) marks.drop(known.id)
+      else if (known) marks.change(known.id, fields, now, person.id)
+      else {
+        // Somebody set apart from a mark that is out has theirs out with it.
+        const releasedAt = apartId === null ? null : (work.mark?.released_at ?? null)
+        marks.add(task.id, work.owner, apartId, fields, { now, personId: person.id, releasedAt })
+      }
+    }).immediate()
+    return deskView(task, sheet, course, enrolment, now, stores)
+
+    function memberOf({ members }: Work, code: string): number {
+      const id = members.find((member) => roster.enrolment(member)?.code === code)
+      if (id === undefined) throw fieldProblem('apart', 'That person is not among those whose work it is.')
+      return id
+    }
+  })
+
+  serve(contract.releaseMarks, ({ sheet, course, enrolment, person, params, body, now }) => {
+    const task = taskOf(sheet, params.task)
+    db.transaction(() => {
+      const criteria = criteriaOf(task)
+      const whole = (mark: Mark | null) =>
+        mark !== null &&
+        totalOf({ criteria }, { placements: JSON.parse(mark.placements), points: mark.points }) !== null
+      const chosen = workOn(task, sheet, stores).filter(
+        ({ code, mark }) =>
+          (body.owners === null || body.owners.includes(code)) &&
+          whole(mark) &&
+          (mark?.released_at != null) !== body.released,
+      )
+      if (chosen.length === 0) {
+        throw new ProblemError(
+          'nothing-to-release',
+          body.released ? 'No mark among them is whole and still hidden.' : 'No mark among them is out.',
+        )
+      }
+      for (const { mark, apart, members } of chosen) {
+        for (const one of [mark, ...apart]) if (one) marks.release(one.id, body.released ? now : null)
+        if (body.released) for (const member of members) tell(sheet, course, task, member)
+      }
+      const kind = body.released ? 'marks-released' : 'marks-hidden'
+      const detail = { task: task.code, title: task.title, owners: chosen.length }
+      ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind, detail })
+    }).immediate()
+    return deskView(task, sheet, course, enrolment, now, stores)
+  })
+
+  function tell(sheet: Sheet, course: Course, task: Task, memberId: number): void {
+    const member = roster.enrolment(memberId)
+    if (member?.status !== 'active') return
+    mailer.send({
+      to: member.email,
+      subject: `${course.course_code}: “${task.title}” is marked`,
+      text: `Your mark for “${task.title}” on the sheet “${sheet.title}” is out, with what was said about it. Only you see yours.`,
+    })
+  }
+}
+
+/** Whether a member of staff may mark this work. */
+function marksIt(
+  work: Work,
+  enrolment: Enrolment,
+  course: Course,
+  sheet: Sheet,
+  { sheets, seats }: Stores,
+): boolean {
+  const right = mayMark(enrolment, course)
+  if (right !== 'own') return right === 'all'
+  const own = new Set(
+    sheets
+      .tutors(sheet.id)
+      .filter(({ enrolment_id }) => enrolment_id === enrolment.id)
+      .map(({ group_id }) => group_id),
+  )
+  const { group_id, student_id } = work.owner
+  if (group_id !== null) return own.has(group_id)
+  return seats.heldBy(sheet.id, student_id).some((seat) => own.has(seat.group_id))
+}
+
+/** Everything that markers need of one task. */
+function deskView(
+  task: Task,
+  sheet: Sheet,
+  course: Course,
+  reader: Enrolment,
+  now: Instant,
+  stores: Stores,
+): contract.DeskView {
+  const { roster, seats, sheets } = stores
+  const people = new Map(roster.everybody(course.id).map((enrolment) => [enrolment.id, enrolment]))
+  const sectionCodes = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
+  const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
+  const nameOf = (id: number) => people.get(id)?.name ?? ''
+  const markView = (mark: Mark): contract.MarkView => {
+    const by = roster.personById(mark.changed_by)
+    return {
+      placements: JSON.parse(mark.placements) as Record<string, number>,
+      points: mark.points,
+      feedback: mark.feedback,
+      version: mark.version,
+      changedAt: mark.changed_at,
+      changedBy: by ? (roster.enrolmentIn(course.id, by.id)?.name ?? by.email) : '',
+      releasedAt: mark.released_at,
+    }
+  }
+  const works = workOn(task, sheet, stores)
+  return {
+    ...sheetHead(sheet, course, now, stores),
+    task: taskView(task, sheet, stores),
+    piles: works.map((work) => {
+      const group = work.owner.group_id === null ? undefined : sheets.groupById(work.owner.group_id)
+      const student = work.owner.student_id === null ? undefined : people.get(work.owner.student_id)
+      const section = group ? group.section_id : (student?.section_id ?? null)
+      return {
+        ...ownerWork(task, work, seated, now, people),
+        title: group ? (sheets.topicById(group.topic_id)?.title ?? '') : (student?.name ?? ''),
+        section: section === null ? null : (sectionCodes.get(section) ?? null),
+        people: work.members.map((id) => ({ code: people.get(id)?.code ?? '', name: nameOf(id) })),
+        handIns: work.handIns.toReversed().map((one) => handInView(one, nameOf)),
+        mark: work.mark && markView(work.mark),
+        setApart: Object.fromEntries(
+          work.apart.map((one) => [people.get(one.apart_id ?? 0)?.code ?? '', markView(one)]),
+        ),
+        mayMark: marksIt(work, reader, course, sheet, stores),
+      }
+    }),
+    noGroup: roster
+      .students(course.id)
+      .filter(({ id }) => !seated.has(id))
+      .map(({ code, name }) => ({ code, name })),
+    mayRelease: reader.role === 'instructor',
+  }
+}

@@ -1,0 +1,111 @@
+import type { OwnerWork, WorkState } from '../../contract/tasks.ts'
+import type { Instant } from '../../core/instant.ts'
+import { type Criterion, totalOf } from '../../core/marks.ts'
+import type { Mark } from '../marks/store.ts'
+import type { Enrolment } from '../roster/store.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import type { HandIn, Owner, Task } from './store.ts'
+
+/** One owner's work for a task: what was handed in, for whom it counts, and its marks. */
+export interface Work {
+  owner: Owner
+  /** The owner's code: a group's, or a student's. */
+  code: string
+  /** Every version, oldest first. */
+  handIns: readonly HandIn[]
+  /** The newest version that was not taken back. */
+  standing: HandIn | null
+  /** For whom it counts: as it was handed in, or else as the group stands. */
+  members: number[]
+  /** The mark of the whole, and those of members set apart. */
+  mark: Mark | null
+  apart: readonly Mark[]
+}
+
+export const criteriaOf = (task: Pick<Task, 'criteria'>) => JSON.parse(task.criteria) as Criterion[]
+
+/** Everything that groups or students did for a task, and everybody from whom something is awaited. */
+export function workOn(task: Task, sheet: Sheet, stores: Stores): Work[] {
+  const { roster, sheets, seats, tasks, marks } = stores
+  const handIns = tasks.handIns(task.id)
+  const given = marks.ofTask(task.id)
+  const students = new Map(roster.students(sheet.course_id).map((student) => [student.id, student]))
+  const taken = seats.ofSheet(sheet.id)
+  const make = (owner: Owner, code: string, now: readonly number[]): Work => {
+    const own = handIns.filter(({ group_id, student_id }) => isOf(owner, group_id, student_id))
+    const standing = own.findLast(({ taken_back_at }) => taken_back_at === null) ?? null
+    const ownMarks = given.filter(({ group_id, student_id }) => isOf(owner, group_id, student_id))
+    return {
+      owner,
+      code,
+      handIns: own,
+      standing,
+      members: standing ? (JSON.parse(standing.members) as number[]) : [...now],
+      mark: ownMarks.find(({ apart_id }) => apart_id === null) ?? null,
+      apart: ownMarks.filter(({ apart_id }) => apart_id !== null),
+    }
+  }
+  if (task.for_whom === 'students') {
+    const past = new Set(handIns.flatMap(({ student_id }) => student_id ?? []))
+    const everybody = roster.everybody(sheet.course_id).filter(({ id }) => students.has(id) || past.has(id))
+    return everybody.map(({ id, code }) => make({ group_id: null, student_id: id }, code, [id]))
+  }
+  const only = new Set(tasks.groups(task.id))
+  const past = new Set(handIns.flatMap(({ group_id }) => group_id ?? []))
+  return sheets
+    .everyGroup(sheet.id)
+    .filter(
+      ({ id, removed_at }) =>
+        past.has(id) || (removed_at === null && (task.for_whom === 'groups' || only.has(id))),
+    )
+    .map(({ id, code }) => {
+      const sits = taken.filter(({ group_id, enrolment_id }) => group_id === id && students.has(enrolment_id))
+      return make(
+        { group_id: id, student_id: null },
+        code,
+        sits.map(({ enrolment_id }) => enrolment_id),
+      )
+    })
+    .filter(({ members, handIns }) => members.length > 0 || handIns.length > 0)
+}
+
+function isOf(owner: Owner, groupId: number | null, studentId: number | null): boolean {
+  return owner.group_id === groupId && owner.student_id === studentId
+}
+
+/** How an owner's work stands. */
+export function stateOf(task: Task, work: Work, seated: ReadonlySet<number>, now: Instant): WorkState {
+  const { standing, owner } = work
+  if (standing) return standing.late === 1 ? 'late' : 'handed-in'
+  const needsGroup = task.for_whom === 'students' && task.without_group !== 'open'
+  if (needsGroup && owner.student_id !== null && !seated.has(owner.student_id)) return 'no-group'
+  return task.due_at !== null && now >= task.due_at ? 'missing' : 'not-due'
+}
+
+/** An owner's work as the staff see it in the overview. */
+export function ownerWork(
+  task: Task,
+  work: Work,
+  seated: ReadonlySet<number>,
+  now: Instant,
+  people: ReadonlyMap<number, Enrolment>,
+): OwnerWork {
+  const criteria = criteriaOf(task)
+  const points = (mark: Mark | null) =>
+    mark && totalOf({ criteria }, { placements: JSON.parse(mark.placements), points: mark.points })
+  const codeOf = (id: number | null) => people.get(id ?? 0)?.code ?? ''
+  const { code, owner, standing, members, mark, apart } = work
+  return {
+    owner: code,
+    kind: owner.group_id === null ? 'student' : 'group',
+    state: stateOf(task, work, seated, now),
+    handedAt: standing?.handed_at ?? null,
+    version: standing?.version ?? 0,
+    members: members.map(codeOf),
+    points: points(mark),
+    apart: apart.map((one) => ({ person: codeOf(one.apart_id), points: points(one) })),
+    marked: points(mark) !== null,
+    released: mark?.released_at != null,
+  }
+}

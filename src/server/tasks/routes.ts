@@ -1,0 +1,220 @@
+import * as contract from '../../contract/tasks.ts'
+import { type Instant, shift } from '../../core/instant.ts'
+import { takesHandIns, taskGate } from '../../core/task.ts'
+import { sayInstant } from '../../core/zone.ts'
+import type { Course } from '../courses/store.ts'
+import type { Db } from '../db/open.ts'
+import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { LedgerKind } from '../ledger/store.ts'
+import type { Hub } from '../live/hub.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import type { Enrolment } from '../roster/store.ts'
+import type { Edit } from '../sheets/edit.ts'
+import type { Editing } from '../sheets/editing.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import { addTask, changeTask, setTaskRemoved, taskOn } from './edits.ts'
+import { HOLD, namesFor, ownWork, storedOwners, termsOf } from './ownViews.ts'
+import type { HandIn, Owner, Task } from './store.ts'
+import { workView } from './views.ts'
+
+/** Tasks: set by instructors, handed in by students for their group or themselves. */
+export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer: Mailer): void {
+  const { tasks, seats, roster, ledger, sheets } = stores
+
+  const edited = ({ sheet, course, person, enrolment, now }: Editing, change: (edit: Edit) => void) => {
+    db.transaction(() => {
+      const current = sheets.byId(sheet.id) ?? sheet
+      if (current.archived_at !== null)
+        throw new ProblemError(
+          'sheet-archived',
+          'The sheet has been put away. Take it out again before you change it.',
+        )
+      change({ sheet: current, course, person, now, stores })
+    }).immediate()
+    hub.touched(sheet.id)
+    return workView(sheets.byId(sheet.id) ?? sheet, course, enrolment, now, stores)
+  }
+  serve(contract.work, ({ sheet, course, enrolment, now }) => workView(sheet, course, enrolment, now, stores))
+  serve(contract.addTask, (context) => edited(context, (edit) => addTask(edit, context.body)))
+  serve(contract.changeTask, (context) =>
+    edited(context, (edit) => {
+      const task = taskOn(edit, context.params.task)
+      if (task.removed_at !== null) throw notFound('That task was taken away meanwhile.')
+      changeTask(edit, task, context.body)
+    }),
+  )
+  serve(contract.removeTask, (context) =>
+    edited(context, (edit) => setTaskRemoved(edit, taskOn(edit, context.params.task), true)),
+  )
+  serve(contract.restoreTask, (context) =>
+    edited(context, (edit) => setTaskRemoved(edit, taskOn(edit, context.params.task), false)),
+  )
+
+  serve(contract.ownWork, ({ sheet, course, enrolment, now }) =>
+    ownWork(sheet, course, enrolment, now, stores),
+  )
+
+  serve(contract.handIn, ({ sheet, course, enrolment, person, params, body, now }) => {
+    db.transaction(() => {
+      const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
+      if (!takesHandIns({ state })) throw tooLate(task, course)
+      const text = task.takes_text === 1 ? body.text.trim() : ''
+      const links = task.takes_links === 1 ? body.links : []
+      if (text === '' && links.length === 0) {
+        throw new ProblemError('hand-in-empty', 'Write something, or add a link, before you hand it in.')
+      }
+      const before = ofOwner(task, owner)
+      const newest = before.at(-1)
+      if ((newest?.version ?? 0) !== body.after) {
+        const who = newest ? namesFor(sheet, enrolment, stores)(newest.by_id) : 'Somebody'
+        const when = newest ? ` ${sayInstant(newest.handed_at, course.zone)}` : ''
+        throw new ProblemError(
+          'handed-in-meanwhile',
+          `${who} handed in version ${newest?.version}${when}. Look at it; what you wrote is kept.`,
+        )
+      }
+      const members = membersOf(owner)
+      tasks.handIn(
+        task.id,
+        owner,
+        {
+          version: (newest?.version ?? 0) + 1,
+          by_id: enrolment.id,
+          text,
+          links: JSON.stringify(links),
+          late: state === 'late' ? 1 : 0,
+          members,
+        },
+        now,
+      )
+      const draft = tasks.draft(task.id, owner)
+      if (draft) tasks.dropDraft(draft.id)
+      record(sheet, 'work-handed-in', task, owner, members, person.id, now)
+      for (const member of members)
+        receipt(sheet, course, task, owner, enrolment, member, state === 'late', now)
+    }).immediate()
+    hub.touched(sheet.id)
+    return ownWork(sheet, course, enrolment, now, stores)
+  })
+
+  serve(contract.takeBack, ({ sheet, course, enrolment, person, params, body, now }) => {
+    db.transaction(() => {
+      const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
+      const standing = ofOwner(task, owner).findLast(({ taken_back_at }) => taken_back_at === null)
+      if (!standing)
+        throw new ProblemError('nothing-handed-in', 'Nothing is handed in, so there is nothing to take back.')
+      if (state !== 'open')
+        throw new ProblemError(
+          'task-over',
+          'It is due already: what was handed in stays. Ask your instructor.',
+        )
+      tasks.takeBack(task.id, owner, now)
+      tasks.saveDraft(task.id, owner, { text: standing.text, links: standing.links, holderId: null }, now)
+      record(sheet, 'work-taken-back', task, owner, JSON.parse(standing.members) as number[], person.id, now)
+    }).immediate()
+    hub.touched(sheet.id)
+    return ownWork(sheet, course, enrolment, now, stores)
+  })
+
+  serve(contract.saveDraft, ({ sheet, course, enrolment, params, body, now }) => {
+    db.transaction(() => {
+      const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
+      if (!takesHandIns({ state })) throw tooLate(task, course)
+      const draft = tasks.draft(task.id, owner)
+      const held = draft && draft.held_at !== null && draft.held_at > shift(now, -HOLD)
+      if (draft && held && draft.holder_id !== null && draft.holder_id !== enrolment.id) {
+        const who = namesFor(sheet, enrolment, stores)(draft.holder_id)
+        throw new ProblemError(
+          'draft-held',
+          `${who} is writing. You can write once they let go of it, or have not saved for two minutes.`,
+        )
+      }
+      const { text, links } = body
+      tasks.saveDraft(task.id, owner, { text, links: JSON.stringify(links), holderId: enrolment.id }, now)
+    }).immediate()
+    return ownWork(sheet, course, enrolment, now, stores)
+  })
+  serve(contract.letGoDraft, ({ sheet, course, enrolment, params, body, now }) => {
+    const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
+    const draft = tasks.draft(task.id, owner)
+    if (draft?.holder_id === enrolment.id) tasks.letGoDraft(draft.id)
+    return ownWork(sheet, course, enrolment, now, stores)
+  })
+
+  /** A task as it stands for a student, and whose the work is. What is not there for them is not found. */
+  function reached(sheet: Sheet, student: Enrolment, code: string, group: string | null, now: Instant) {
+    const task = tasks.byCode(sheet.id, code)
+    const held = seats.heldBy(sheet.id, student.id).map(({ group_id }) => group_id)
+    const gate = task && task.removed_at === null ? taskGate(termsOf(task, stores), held, now) : null
+    if (!task || !gate || gate.state === 'hidden' || student.status !== 'active') throw notFound()
+    if (gate.state === 'locked')
+      throw new ProblemError(
+        'task-locked',
+        'It is for those in a group. Take a seat on the sheet, and it opens.',
+      )
+    const groupId = group === null ? null : (sheets.group(group)?.id ?? 0)
+    const owner = storedOwners(task, student, held, stores).find(({ group_id }) => group_id === groupId)
+    if (!owner) throw fieldProblem('group', 'You do not sit in that group any more. Load the page anew.')
+    return { task, owner, state: gate.state }
+  }
+
+  function ofOwner(task: Task, owner: Owner): HandIn[] {
+    return tasks
+      .handIns(task.id)
+      .filter(({ group_id, student_id }) => group_id === owner.group_id && student_id === owner.student_id)
+  }
+
+  /** For whom it counts: the active students of the group at this moment, or the student. */
+  function membersOf({ group_id, student_id }: Owner): number[] {
+    if (group_id === null) return [student_id]
+    return seats
+      .ofGroup(group_id)
+      .map(({ enrolment_id }) => enrolment_id)
+      .filter((id) => roster.enrolment(id)?.status === 'active')
+  }
+
+  function record(
+    sheet: Sheet,
+    kind: LedgerKind,
+    task: Task,
+    { group_id }: Owner,
+    members: readonly number[],
+    actorId: number,
+    at: Instant,
+  ): void {
+    const detail = { task: task.code, title: task.title, ...(group_id !== null && { group: group_id }) }
+    for (const enrolmentId of members)
+      ledger.note({ sheetId: sheet.id, at, actorId, kind, enrolmentId, detail })
+  }
+
+  function receipt(
+    sheet: Sheet,
+    course: Course,
+    task: Task,
+    { group_id }: Owner,
+    by: Enrolment,
+    memberId: number,
+    late: boolean,
+    now: Instant,
+  ): void {
+    const member = roster.enrolment(memberId)
+    if (!member) return
+    const who = member.id === by.id ? 'You' : namesFor(sheet, member, stores)(by.id)
+    const whom = group_id === null ? '' : ' for your group'
+    mailer.send({
+      to: member.email,
+      subject: `${course.course_code}: “${task.title}” is handed in`,
+      text: `${who} handed in “${task.title}”${whom}, ${sayInstant(now, course.zone)}${late ? ', late' : ''}. Until it is due you can hand in another version or take it back.`,
+    })
+  }
+}
+
+function tooLate({ due_at, late_until }: Task, { zone }: Course): ProblemError {
+  const end = late_until ?? due_at
+  return new ProblemError(
+    'task-over',
+    `It was due ${end === null ? 'before' : sayInstant(end, zone)}. What you wrote is kept on this page; ask your instructor.`,
+  )
+}

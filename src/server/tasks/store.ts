@@ -1,0 +1,179 @@
+import type { Instant } from '../../core/instant.ts'
+import type { LateHandIn, TaskFor, WithoutGroup } from '../../core/task.ts'
+import { newCode } from '../codes.ts'
+import type { Db } from '../db/open.ts'
+
+export interface Task {
+  id: number
+  code: string
+  sheet_id: number
+  title: string
+  instructions: string
+  takes_text: 0 | 1
+  takes_links: 0 | 1
+  available_from: Instant | null
+  due_at: Instant | null
+  late: LateHandIn
+  late_until: Instant | null
+  for_whom: TaskFor
+  without_group: WithoutGroup
+  points: number
+  /** JSON of the criteria. */
+  criteria: string
+  out_at: Instant | null
+  removed_at: Instant | null
+}
+
+export type TaskFields = Omit<Task, 'id' | 'code' | 'sheet_id' | 'removed_at'>
+
+/** Whose work: a group's or a student's, by id. */
+export type Owner = { group_id: number; student_id: null } | { group_id: null; student_id: number }
+
+export interface HandIn {
+  id: number
+  task_id: number
+  group_id: number | null
+  student_id: number | null
+  version: number
+  by_id: number
+  text: string
+  /** JSON of the links. */
+  links: string
+  handed_at: Instant
+  late: 0 | 1
+  taken_back_at: Instant | null
+  /** JSON of the enrolments it counts for. */
+  members: string
+}
+
+export interface WorkDraft {
+  id: number
+  text: string
+  links: string
+  holder_id: number | null
+  held_at: Instant | null
+  saved_at: Instant
+}
+
+export type TaskStore = ReturnType<typeof createTaskStore>
+
+const TASK = `SELECT id, code, sheet_id, title, instructions, takes_text, takes_links, available_from, due_at, late,
+  late_until, for_whom, without_group, points, criteria, out_at, removed_at FROM task`
+const HAND_IN = `SELECT h.id, h.task_id, h.group_id, h.student_id, h.version, h.by_id, h.text, h.links, h.handed_at, h.late,
+  h.taken_back_at, (SELECT json_group_array(m.enrolment_id) FROM hand_in_member m WHERE m.hand_in_id = h.id) AS members
+  FROM hand_in h`
+
+/** Tasks, what was handed in for them, and what is being written. */
+export function createTaskStore(db: Db) {
+  const ofSheet = db.prepare<[number], Task>(`${TASK} WHERE sheet_id = ? AND removed_at IS NULL ORDER BY id`)
+  const byCode = db.prepare<[number, string], Task>(`${TASK} WHERE sheet_id = ? AND code = ?`)
+  const add = db.prepare(
+    `INSERT INTO task (code, sheet_id, title, instructions, takes_text, takes_links, available_from, due_at, late, late_until,
+       for_whom, without_group, points, criteria, out_at, created_at)
+     VALUES (@code, @sheetId, @title, @instructions, @takes_text, @takes_links, @available_from, @due_at, @late, @late_until,
+       @for_whom, @without_group, @points, @criteria, @out_at, @now)`,
+  )
+  const change = db.prepare(
+    `UPDATE task SET title = @title, instructions = @instructions, takes_text = @takes_text, takes_links = @takes_links,
+       available_from = @available_from, due_at = @due_at, late = @late, late_until = @late_until, for_whom = @for_whom,
+       without_group = @without_group, points = @points, criteria = @criteria, out_at = @out_at WHERE id = @id`,
+  )
+  const setRemoved = db.prepare<[Instant | null, number]>('UPDATE task SET removed_at = ? WHERE id = ?')
+  const groupsOf = db.prepare<[number], number>('SELECT group_id FROM task_group WHERE task_id = ?').pluck()
+  const dropGroups = db.prepare<[number]>('DELETE FROM task_group WHERE task_id = ?')
+  const addGroup = db.prepare<[number, number]>('INSERT INTO task_group (task_id, group_id) VALUES (?, ?)')
+  const handInsOf = db.prepare<[number], HandIn>(`${HAND_IN} WHERE h.task_id = ? ORDER BY h.version`)
+  const addHandIn = db.prepare<
+    [number, number | null, number | null, number, number, string, string, Instant, 0 | 1]
+  >(
+    `INSERT INTO hand_in (task_id, group_id, student_id, version, by_id, text, links, handed_at, late)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+  )
+  const addMember = db.prepare<[number, number]>(
+    'INSERT INTO hand_in_member (hand_in_id, enrolment_id) VALUES (?, ?)',
+  )
+  const takeBack = db.prepare<[Instant, number, number | null, number | null]>(
+    `UPDATE hand_in SET taken_back_at = ? WHERE task_id = ? AND group_id IS ? AND student_id IS ? AND taken_back_at IS NULL`,
+  )
+  const bound = db
+    .prepare<[number], number>(
+      `SELECT DISTINCT h.group_id FROM hand_in h JOIN task t ON t.id = h.task_id
+       WHERE t.sheet_id = ? AND t.removed_at IS NULL AND h.group_id IS NOT NULL AND h.taken_back_at IS NULL`,
+    )
+    .pluck()
+  const isBound = db
+    .prepare<[number], number>(
+      `SELECT 1 FROM hand_in h JOIN task t ON t.id = h.task_id
+       WHERE h.group_id = ? AND t.removed_at IS NULL AND h.taken_back_at IS NULL LIMIT 1`,
+    )
+    .pluck()
+  const draft = db.prepare<[number, number | null, number | null], WorkDraft>(
+    `SELECT id, text, links, holder_id, held_at, saved_at FROM work_draft
+     WHERE task_id = ? AND group_id IS ? AND student_id IS ?`,
+  )
+  const addDraft = db.prepare<
+    [number, number | null, number | null, string, string, number | null, Instant | null, Instant]
+  >(
+    `INSERT INTO work_draft (task_id, group_id, student_id, text, links, holder_id, held_at, saved_at)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+  )
+  const changeDraft = db.prepare<[string, string, number | null, Instant | null, Instant, number]>(
+    'UPDATE work_draft SET text = ?, links = ?, holder_id = ?, held_at = ?, saved_at = ? WHERE id = ?',
+  )
+  const letGo = db.prepare<[number]>('UPDATE work_draft SET holder_id = NULL, held_at = NULL WHERE id = ?')
+  const dropDraft = db.prepare<[number]>('DELETE FROM work_draft WHERE id = ?')
+  return {
+    ofSheet: (sheetId: number) => ofSheet.all(sheetId),
+    /** A task of a sheet by its code, removed or not. */
+    byCode: (sheetId: number, code: string) => byCode.get(sheetId, code),
+    add(sheetId: number, fields: TaskFields, now: Instant): Task {
+      const code = newCode()
+      add.run({ ...fields, code, sheetId, now })
+      return byCode.get(sheetId, code) as Task
+    },
+    change(id: number, fields: TaskFields): void {
+      change.run({ ...fields, id })
+    },
+    /** Takes a task away, or brings it back with null. */
+    setRemoved: (id: number, at: Instant | null) => setRemoved.run(at, id),
+    /** The groups that a task is for, where it is for some. */
+    groups: (taskId: number) => groupsOf.all(taskId),
+    setGroups(taskId: number, groupIds: readonly number[]): void {
+      dropGroups.run(taskId)
+      for (const id of new Set(groupIds)) addGroup.run(taskId, id)
+    },
+    /** Every version handed in for a task, oldest first, those taken back included. */
+    handIns: (taskId: number) => handInsOf.all(taskId),
+    handIn(
+      taskId: number,
+      { group_id, student_id }: Owner,
+      fields: Pick<HandIn, 'version' | 'by_id' | 'text' | 'links' | 'late'> & { members: readonly number[] },
+      now: Instant,
+    ): void {
+      const { version, by_id, text, links, late, members } = fields
+      const added = addHandIn.run(taskId, group_id, student_id, version, by_id, text, links, now, late)
+      for (const member of members) addMember.run(Number(added.lastInsertRowid), member)
+    },
+    /** Takes back everything that an owner handed in for a task. */
+    takeBack: (taskId: number, { group_id, student_id }: Owner, now: Instant) =>
+      takeBack.run(now, taskId, group_id, student_id),
+    /** Groups of a sheet whose work is handed in, so that they do not silently change. */
+    bound: (sheetId: number) => new Set(bound.all(sheetId)),
+    isBound: (groupId: number) => isBound.get(groupId) === 1,
+    draft: (taskId: number, { group_id, student_id }: Owner) => draft.get(taskId, group_id, student_id),
+    saveDraft(
+      taskId: number,
+      owner: Owner,
+      fields: { text: string; links: string; holderId: number | null },
+      now: Instant,
+    ): void {
+      const { text, links, holderId } = fields
+      const held = holderId === null ? null : now
+      const known = draft.get(taskId, owner.group_id, owner.student_id)
+      if (known) changeDraft.run(text, links, holderId, held, now, known.id)
+      else addDraft.run(taskId, owner.group_id, owner.student_id, text, links, holderId, held, now)
+    },
+    letGoDraft: (id: number) => letGo.run(id),
+    dropDraft: (id: number) => dropDraft.run(id),
+  }
+}
