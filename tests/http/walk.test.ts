@@ -6,6 +6,7 @@ import * as courses from '../../src/contract/courses.ts'
 import * as invitations from '../../src/contract/invitations.ts'
 import * as ledger from '../../src/contract/ledger.ts'
 import * as live from '../../src/contract/live.ts'
+import * as marks from '../../src/contract/marks.ts'
 import * as nudges from '../../src/contract/nudges.ts'
 import * as plans from '../../src/contract/plans.ts'
 import * as rehearsal from '../../src/contract/rehearsal.ts'
@@ -15,6 +16,7 @@ import type { Route } from '../../src/contract/route.ts'
 import * as seatings from '../../src/contract/seatings.ts'
 import * as seats from '../../src/contract/seats.ts'
 import * as sheets from '../../src/contract/sheets.ts'
+import * as tasks from '../../src/contract/tasks.ts'
 import * as topics from '../../src/contract/topics.ts'
 import {
   type Client,
@@ -102,6 +104,19 @@ const LET_IN: Record<string, string> = {
   'POST /api/sheets/:sheet/nudges': 'i',
   'POST /api/sheets/:sheet/nudges/automatic': 'i',
   'DELETE /api/sheets/:sheet/nudges/:nudge': 'i',
+  'GET /api/sheets/:sheet/work': 'ti',
+  'POST /api/sheets/:sheet/tasks': 'i',
+  'PATCH /api/sheets/:sheet/tasks/:task': 'i',
+  'DELETE /api/sheets/:sheet/tasks/:task': 'i',
+  'POST /api/sheets/:sheet/tasks/:task/restore': 'i',
+  'GET /api/sheets/:sheet/own-work': 'u',
+  'POST /api/sheets/:sheet/tasks/:task/hand-ins': 'u',
+  'POST /api/sheets/:sheet/tasks/:task/take-back': 'u',
+  'PUT /api/sheets/:sheet/tasks/:task/draft': 'u',
+  'POST /api/sheets/:sheet/tasks/:task/draft/let-go': 'u',
+  'GET /api/sheets/:sheet/tasks/:task/desk': 'ti',
+  'PUT /api/sheets/:sheet/tasks/:task/marks': 'ti',
+  'POST /api/sheets/:sheet/tasks/:task/release': 'i',
   'GET /api/sheets/:sheet/ledger': 'ti',
   'GET /api/sheets/:sheet/ledger/at/:at': 'ti',
   'POST /api/sheets/:sheet/ledger/:position/undo': 'i',
@@ -127,6 +142,8 @@ const ROUTES = [
   plans,
   nudges,
   ledger,
+  tasks,
+  marks,
 ].flatMap((part) => Object.values(part).filter(isRoute))
 
 let harness: Harness
@@ -149,6 +166,7 @@ let plan: string
 let keeping: string
 let nudge: string
 let position: string
+let task: string
 beforeAll(async () => {
   harness = await startHarness()
   const plan = { sections: ['Tue lab'], students: { 'Tue lab': 2 }, topics: ['Tempeh', 'Kefir'] }
@@ -224,6 +242,32 @@ function setTheStage() {
   if (nudges.ofSheet(sheetId).length === 0)
     nudges.add(sheetId, { subject: 's', text: 't', address: '', before_close: 2 }, now, student.person_id)
   nudge = nudges.ofSheet(sheetId)[0]!.code
+  const { tasks } = harness.stores
+  if (tasks.ofSheet(sheetId).length === 0) {
+    const gone = tasks.byCode(sheetId, task)
+    if (gone) tasks.setRemoved(gone.id, null)
+    else
+      tasks.add(
+        sheetId,
+        {
+          title: 'Report',
+          instructions: '',
+          takes_text: 1,
+          takes_links: 1,
+          available_from: null,
+          due_at: null,
+          late: 'no',
+          late_until: null,
+          for_whom: 'groups',
+          without_group: 'locked',
+          points: 10,
+          criteria: '[]',
+          out_at: now,
+        },
+        now,
+      )
+  }
+  task = tasks.ofSheet(sheetId)[0]!.code
   ledger.note({ sheetId, at: now, actorId: null, kind: 'sheet-changed' })
   position = String(ledger.newest(sheetId))
   const before = JSON.stringify({ enrolments: roster.everybody(course_id), freed: [] })
@@ -248,6 +292,7 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     plan,
     keeping,
     nudge,
+    task,
     position,
     at: START,
     file: 'groups.json',
