@@ -104,6 +104,8 @@ export interface StudentSheet extends SheetHead {
   section: string | null
   groups: StudentGroup[]
   seats: OwnSeat[]
+  /** Tasks of the sheet that are there for the student, and how many of them wait to be handed in. */
+  tasks: { there: number; open: number }
   /** The newest request to change seats, answered or not. */
   request: OwnRequest | null
   /** Invitations that wait for the student's answer. */
@@ -147,6 +149,8 @@ export interface StudentStub {
   > & {
     link: string
   })[]
+  /** Tasks that are there for the student, and how many wait to be handed in. */
+  tasks: { there: number; open: number }
   /** Invitations that wait for an answer: to which topic, by whom. */
   invitations: { title: string; from: string }[]
 }

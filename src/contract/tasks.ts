@@ -105,6 +105,8 @@ export interface OwnTask {
 
 export interface OwnWork {
   now: string
+  /** The newest ledger entry that the answer knows of. */
+  rev: number
   /** The sheet, for the way back. */
   sheet: { code: string; title: string; courseCode: string; zone: string }
   tasks: OwnTask[]

@@ -24,6 +24,7 @@ import {
   type SampleTopic,
   TASTING,
 } from './plot.ts'
+import { setWork } from './work.ts'
 
 export const ZONE = 'Europe/Copenhagen'
 const DOMAIN = 'brinemoor.example'
@@ -82,7 +83,8 @@ export async function fillSample(parts: FillParts): Promise<void> {
     opens: -44,
     closes: -37,
   })
-  await seatAll(parts, safety, SAFETY, lot, 1)
+  await seatAll(parts, safety, SAFETY, lot, 0.983)
+  parts.db.transaction(() => setWork(parts.stores, safety, STAFF.renske.email, parts.now, drawLots(7)))()
   const benches = addSheet(parts, ferm, STAFF.renske, 'Culture benches', BENCHES, {
     seats: 4,
     floor: 3,

@@ -13,6 +13,7 @@ const OutboxPage = lazy(async () => ({ default: (await import('./access/OutboxPa
 const LinkPage = lazy(async () => ({ default: (await import('./access/LinkPage.tsx')).LinkPage }))
 const HomePage = lazy(async () => ({ default: (await import('./HomePage.tsx')).HomePage }))
 const StudentSheetPage = lazy(async () => ({ default: (await import('./student/SheetPage.tsx')).SheetPage }))
+const TasksPage = lazy(async () => ({ default: (await import('./student/TasksPage.tsx')).TasksPage }))
 const NewCoursePage = lazy(async () => ({
   default: (await import('./instructor/courses/NewCoursePage.tsx')).NewCoursePage,
 }))
@@ -28,6 +29,8 @@ const RehearsalPage = lazy(async () => ({
 }))
 const RunPage = lazy(async () => ({ default: (await import('./instructor/run/RunPage.tsx')).RunPage }))
 
+const WorkPage = lazy(async () => ({ default: (await import('./instructor/work/WorkPage.tsx')).WorkPage }))
+const DeskPage = lazy(async () => ({ default: (await import('./instructor/work/DeskPage.tsx')).DeskPage }))
 const SettlePage = lazy(async () => ({
   default: (await import('./instructor/settle/SettlePage.tsx')).SettlePage,
 }))
@@ -56,9 +59,12 @@ const router = createBrowserRouter([
           { path: '/', element: <HomePage /> },
           { path: '/s/:link', element: <LinkPage /> },
           { path: '/sheets/:sheet', element: <StudentSheetPage /> },
+          { path: '/sheets/:sheet/tasks', element: <TasksPage /> },
           { path: '/sheets/:sheet/compose', element: <ComposePage /> },
           { path: '/sheets/:sheet/run', element: <RunPage /> },
           { path: '/sheets/:sheet/settle', element: <SettlePage /> },
+          { path: '/sheets/:sheet/work', element: <WorkPage /> },
+          { path: '/sheets/:sheet/tasks/:task/desk', element: <DeskPage /> },
           { path: '/sheets/:sheet/ledger', element: <LedgerPage /> },
           { path: '/sheets/:sheet/doors', element: <DoorsPage /> },
           { path: '/sheets/:sheet/rehearsal', element: <RehearsalPage /> },

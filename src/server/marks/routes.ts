@@ -167,7 +167,15 @@ function deskView(
       releasedAt: mark.released_at,
     }
   }
-  const works = workOn(task, sheet, stores)
+  // Through the pile by section, in the order of the topics.
+  const sectionOrder = new Map(roster.sections(course.id).map(({ id }, i) => [id, i]))
+  const topicOrder = new Map(sheets.topics(sheet.id).map(({ id }, i) => [id, i]))
+  const orderOf = ({ owner, members }: Work): number => {
+    const group = owner.group_id === null ? undefined : sheets.groupById(owner.group_id)
+    const section = group ? group.section_id : (people.get(members[0] ?? 0)?.section_id ?? null)
+    return (sectionOrder.get(section ?? 0) ?? 0) * 100_000 + (topicOrder.get(group?.topic_id ?? 0) ?? 0)
+  }
+  const works = workOn(task, sheet, stores).toSorted((a, b) => orderOf(a) - orderOf(b))
   return {
     ...sheetHead(sheet, course, now, stores),
     task: taskView(task, sheet, stores),

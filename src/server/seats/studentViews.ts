@@ -19,6 +19,7 @@ import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
 import { visibleToStudents, windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import { tasksThere } from '../tasks/there.ts'
 import { convenerAmong, type Member, membersOf } from './members.ts'
 import { offeredTo } from './offered.ts'
 import type { LinePlace, Seat } from './store.ts'
@@ -51,6 +52,7 @@ export function studentSheet(
         shown.filter(({ topic_id }) => topic_id === topic.id).map((group) => look(group, topic)),
       ),
     ...ownSeats(sheet, reader, held, now, members, stores),
+    tasks: tasksThere(sheet, reader, now, stores),
     request: ownRequest(sheet, reader, stores),
   }
 }
@@ -293,6 +295,7 @@ function studentStub(
         taken,
         names,
       })),
+      tasks: tasksThere(sheet, enrolment, now, stores),
       invitations: ownSeats(sheet, enrolment, held, now, members, stores).received.map(({ group, from }) => ({
         title: titleOf(group),
         from,

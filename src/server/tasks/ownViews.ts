@@ -41,11 +41,11 @@ export function namesFor(sheet: Sheet, reader: Enrolment, { roster }: Pick<Store
 /** Whose a student's work is, as the store knows owners. */
 export function storedOwners(
   task: Task,
-  student: Enrolment,
+  studentId: number,
   seats: readonly number[],
   stores: Stores,
 ): Owner[] {
-  return ownersFor(termsOf(task, stores), student.id, seats).map((owner) =>
+  return ownersFor(termsOf(task, stores), studentId, seats).map((owner) =>
     owner.kind === 'group'
       ? { group_id: owner.group, student_id: null }
       : { group_id: null, student_id: owner.student },
@@ -107,7 +107,7 @@ export function ownWork(
       }
     }
     const owners =
-      gate.state === 'hidden' || gate.state === 'locked' ? [] : storedOwners(task, reader, held, stores)
+      gate.state === 'hidden' || gate.state === 'locked' ? [] : storedOwners(task, reader.id, held, stores)
     const current = owners.map((owner) => entry(owner, gate as OwnTask['gate'], false))
     const left = new Set(
       handIns
@@ -120,6 +120,7 @@ export function ownWork(
   })
   return {
     now,
+    rev: stores.ledger.newest(sheet.id),
     sheet: { code: sheet.code, title: sheet.title, courseCode: course.course_code, zone: course.zone },
     tasks: own,
   }

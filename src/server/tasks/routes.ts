@@ -155,7 +155,7 @@ export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer
         'It is for those in a group. Take a seat on the sheet, and it opens.',
       )
     const groupId = group === null ? null : (sheets.group(group)?.id ?? 0)
-    const owner = storedOwners(task, student, held, stores).find(({ group_id }) => group_id === groupId)
+    const owner = storedOwners(task, student.id, held, stores).find(({ group_id }) => group_id === groupId)
     if (!owner) throw fieldProblem('group', 'You do not sit in that group any more. Load the page anew.')
     return { task, owner, state: gate.state }
   }

@@ -79,6 +79,9 @@ function Found({ sheet, close }: { sheet?: SheetHead; close: () => void }) {
             <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/settle`)}>
               Settle {sheet.title} <Key>G S</Key>
             </Command.Item>
+            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/work`)}>
+              Tasks and marks of {sheet.title} <Key>G W</Key>
+            </Command.Item>
             <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/ledger`)}>
               Ledger of {sheet.title} <Key>G L</Key>
             </Command.Item>

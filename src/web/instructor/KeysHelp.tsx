@@ -6,7 +6,7 @@ import { useKey } from './keys.ts'
 
 const KEYS: { keys: string[]; does: string }[] = [
   { keys: ['Ctrl K'], does: 'find a person, topic, sheet or roster' },
-  { keys: ['G C', 'G R', 'G S', 'G L'], does: 'Compose, Run, Settle, Ledger' },
+  { keys: ['G C', 'G R', 'G S', 'G W', 'G L'], does: 'Compose, Run, Settle, Work, Ledger' },
   { keys: ['T'], does: 'a new topic' },
   { keys: ['↑', '↓', 'Enter'], does: 'through a column of the topics' },
   { keys: ['Alt ↑', 'Alt ↓'], does: 'move a topic' },

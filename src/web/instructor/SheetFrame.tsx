@@ -31,6 +31,7 @@ export function SheetFrame({
     { label: 'Compose', to: `/sheets/${sheet.code}/compose` },
     { label: 'Run', to: `/sheets/${sheet.code}/run` },
     { label: 'Settle', to: `/sheets/${sheet.code}/settle` },
+    { label: 'Work', to: `/sheets/${sheet.code}/work` },
     { label: 'Ledger', to: `/sheets/${sheet.code}/ledger` },
   ]
   const course = `${sheet.course.courseCode} ${sheet.course.title}`

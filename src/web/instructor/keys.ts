@@ -25,11 +25,11 @@ export function useKey(key: string, handler: () => void): void {
   })
 }
 
-const STAGES: Record<string, string> = { c: 'compose', r: 'run', s: 'settle', l: 'ledger' }
+const STAGES: Record<string, string> = { c: 'compose', r: 'run', s: 'settle', w: 'work', l: 'ledger' }
 /** Milliseconds within which the second key has to follow the G. */
 const PATIENCE = 1_200
 
-/** G, then C, R, S or L, goes to that stage of the sheet. */
+/** G, then C, R, S, W or L, goes to that stage of the sheet. */
 export function useStageKeys(sheet: string): void {
   const navigate = useNavigate()
   useEffect(() => {

@@ -1,3 +1,4 @@
+import { Link } from 'react-router'
 import type { StudentSheet } from '../../contract/seats.ts'
 import { useNow } from '../data/clock.ts'
 import { stateAt, stateWords } from '../data/state.ts'
@@ -16,6 +17,17 @@ export function SheetTop({ view }: { view: StudentSheet }) {
       <p className="flex flex-wrap items-center gap-x-2 gap-y-1">
         <StateWord state={stateAt(view, now)} /> <span>{stateWords(view, view.course.zone, now)}</span>
       </p>
+      {view.tasks.there > 0 && (
+        <Link
+          to={`/sheets/${view.code}/tasks`}
+          className={`flex min-h-11 items-center justify-between gap-3 rounded-field border px-4 font-semibold text-seat hover:border-open ${view.tasks.open > 0 ? 'border-ember' : 'border-line-strong'} bg-surface`}
+        >
+          <span>{view.tasks.there === 1 ? '1 task' : `${view.tasks.there} tasks`}</span>
+          <span className={view.tasks.open > 0 ? 'text-ember' : 'text-soft'}>
+            {view.tasks.open > 0 ? `${view.tasks.open} to hand in` : 'look at them'}
+          </span>
+        </Link>
+      )}
     </div>
   )
 }

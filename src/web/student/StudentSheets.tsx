@@ -164,6 +164,11 @@ function Seated({ sheet, closed }: { sheet: StudentStub; closed: boolean }) {
           <p className="text-sm text-soft">{matesWords(seat)}</p>
         </div>
       ))}
+      {sheet.tasks.open > 0 && (
+        <p className="border-t tear px-4 py-2 font-semibold text-ember">
+          {sheet.tasks.open === 1 ? '1 task' : `${sheet.tasks.open} tasks`} to hand in
+        </p>
+      )}
     </Link>
   )
 }

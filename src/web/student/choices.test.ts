@@ -33,6 +33,7 @@ const seat = (code: string) => ({
   bound: false,
 })
 const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
+  tasks: { there: 0, open: 0 },
   code: 'sheet',
   link: '/s/x',
   title: 'Benches',

@@ -134,25 +134,36 @@ function Roster({
 
 /** What tutors may do besides seeing the groups. */
 function TutorsMay({ course, onChanged }: { course: CourseView; onChanged: () => void }) {
-  const choose = async (tutorsMay: May) => {
+  const choose = async (changes: { tutorsMay?: May; tutorsMark?: boolean }) => {
     try {
-      await call(changeCourse, { course: course.code }, { tutorsMay })
+      await call(changeCourse, { course: course.code }, changes)
       onChanged()
     } catch (error) {
       toast.error(faultOf(error).message)
     }
   }
   return (
-    <label className="flex flex-wrap items-center gap-2">
-      Tutors
-      <select
-        value={course.tutorsMay}
-        onChange={({ target }) => void choose(target.value as May)}
-        className="min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold"
-      >
-        <option value="see">see groups and who sits there</option>
-        <option value="seat">also seat people in the groups they look after</option>
-      </select>
-    </label>
+    <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
+      <label className="flex flex-wrap items-center gap-2">
+        Tutors
+        <select
+          value={course.tutorsMay}
+          onChange={({ target }) => void choose({ tutorsMay: target.value as May })}
+          className="min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold"
+        >
+          <option value="see">see groups and who sits there</option>
+          <option value="seat">also seat people in the groups they look after</option>
+        </select>
+      </label>
+      <label className="flex min-h-9 items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 accent-seat"
+          checked={course.tutorsMark}
+          onChange={({ target }) => void choose({ tutorsMark: target.checked })}
+        />
+        and mark the work of those groups
+      </label>
+    </div>
   )
 }

@@ -1,0 +1,249 @@
+import { useMemo, useState } from 'react'
+import { Link, Navigate, useParams, useSearchParams } from 'react-router'
+import { toast } from 'sonner'
+import { type DeskPile, type DeskView, desk, releaseMarks } from '../../../contract/marks.ts'
+import { sayInstant } from '../../../core/zone.ts'
+import { useAnswer } from '../../data/answers.ts'
+import { call, faultOf } from '../../data/call.ts'
+import { Ask } from '../../kit/Ask.tsx'
+import { Button, Key } from '../../kit/Button.tsx'
+import { Frame } from '../../kit/Frame.tsx'
+import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { FindBox } from '../FindBox.tsx'
+import { useKey } from '../keys.ts'
+import { MarkPanel } from './MarkPanel.tsx'
+import { PileLine } from './PileLine.tsx'
+import { STATES } from './states.ts'
+
+/** The desk: through the pile of one task, each work in place, marked by comparing. */
+export function DeskPage() {
+  const { sheet = '', task = '' } = useParams()
+  const { data, error, mutate } = useAnswer(desk, { sheet, task }, { refreshInterval: 5_000 })
+  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${sheet}/tasks`} />
+  if (!data) {
+    return (
+      <Frame title="">
+        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the pile" />}
+      </Frame>
+    )
+  }
+  return (
+    <Desk
+      view={data}
+      put={(next) => void mutate(next, { revalidate: false })}
+      refetch={() => void mutate()}
+    />
+  )
+}
+
+function Desk({
+  view,
+  put,
+  refetch,
+}: {
+  view: DeskView
+  put: (view: DeskView) => void
+  refetch: () => void
+}) {
+  const [params, setParams] = useSearchParams()
+  const [releasing, setReleasing] = useState(false)
+  const [busy, setBusy] = useState(false)
+  const piles = view.piles
+  const wanted = params.get('pile')
+  const at = Math.max(
+    0,
+    wanted === null ? firstToMark(piles) : piles.findIndex(({ owner }) => owner === wanted),
+  )
+  const pile = piles[at]
+  const go = (index: number) => {
+    const next = piles[(index + piles.length) % piles.length]
+    if (next) setParams({ pile: next.owner }, { replace: true })
+  }
+  const nextToMark = () => {
+    const order = [...piles.keys()].map((i) => (at + 1 + i) % piles.length)
+    const next = order.find((i) => toMark(piles[i] as DeskPile))
+    if (next === undefined) toast.success('Everything that was handed in is marked.')
+    else go(next)
+  }
+  useKey('j', () => go(at + 1))
+  useKey('k', () => go(at - 1))
+  const marked = piles.filter((one) => one.marked).length
+  const hidden = piles.filter((one) => one.marked && !one.released).length
+  const out = piles.filter((one) => one.released).length
+  const release = async (released: boolean, owners: string[] | null) => {
+    setBusy(true)
+    try {
+      put(await call(releaseMarks, { sheet: view.code, task: view.task.code }, { owners, released }))
+      setReleasing(false)
+      toast.success(
+        released
+          ? 'The marks are out, and those they are for are told by mail.'
+          : 'The marks are hidden again.',
+      )
+    } catch (error) {
+      setReleasing(false)
+      toast.error(faultOf(error).message)
+      refetch()
+    } finally {
+      setBusy(false)
+    }
+  }
+  return (
+    <Frame
+      fit
+      title={`Desk: ${view.task.title}`}
+      crumbs={[
+        { label: view.course.courseCode, to: '/' },
+        { label: view.title, to: `/sheets/${view.code}/work` },
+        { label: view.task.title },
+      ]}
+      find={<FindBox sheet={view} />}
+    >
+      <div className="flex flex-col gap-2 border-b border-line px-5 py-2.5">
+        <div className="flex flex-wrap items-center justify-between gap-3">
+          <div className="min-w-0">
+            <h1 className="inline text-xl">
+              {pile ? `${pile.title}${pile.section ? `, ${pile.section}` : ''}` : view.task.title}
+            </h1>
+            {pile && <span className="ml-3 text-soft">{pileWords(pile, view)}</span>}
+          </div>
+          <div className="flex flex-wrap items-center gap-2">
+            {view.noGroup.length > 0 && view.task.forWhom !== 'some-groups' && (
+              <Link
+                to={`/sheets/${view.code}/run`}
+                className="rounded bg-ember-soft px-2 py-px text-sm font-semibold text-ember underline underline-offset-2"
+              >
+                {view.noGroup.length === 1 ? '1 person has' : `${view.noGroup.length} people have`} no group
+              </Link>
+            )}
+            {view.mayRelease && out > 0 && (
+              <Button busy={busy} onClick={() => void release(false, null)}>
+                Hide {out} again
+              </Button>
+            )}
+            {view.mayRelease && (
+              <Button disabled={hidden === 0} busy={busy} onClick={() => setReleasing(true)}>
+                Release {hidden} {hidden === 1 ? 'mark' : 'marks'}…
+              </Button>
+            )}
+          </div>
+        </div>
+        <div className="flex flex-wrap items-center gap-3">
+          <PileLine piles={piles} at={at} onGo={go} />
+          <span className="figures text-soft">
+            {marked} of {piles.length} marked
+          </span>
+          <span className="ml-auto flex gap-1 text-sm text-soft">
+            <Key>J</Key> <Key>K</Key> next, before
+          </span>
+        </div>
+      </div>
+      {!pile ? (
+        <p className="m-auto p-10 text-center text-soft">
+          There is nobody this task is for yet. Once groups have members, their work lies here.
+        </p>
+      ) : (
+        <div className="flex min-h-0 flex-1 flex-col">
+          <WorkInPlace pile={pile} view={view} />
+          <MarkPanel
+            key={pile.owner}
+            view={view}
+            pile={pile}
+            put={put}
+            refetch={refetch}
+            onGo={(owner) => setParams({ pile: owner }, { replace: true })}
+            onNext={nextToMark}
+          />
+        </div>
+      )}
+      <Ask
+        open={releasing}
+        title={`Release ${hidden} ${hidden === 1 ? 'mark' : 'marks'}?`}
+        yes="Release them"
+        busy={busy}
+        onNo={() => setReleasing(false)}
+        onYes={() => void release(true, null)}
+      >
+        <p>
+          Each student then sees their own mark, criteria and feedback, and nobody else’s, and is told by
+          mail. What is not marked whole stays hidden.
+        </p>
+      </Ask>
+    </Frame>
+  )
+}
+
+const toMark = ({ state, marked }: DeskPile) => !marked && (state === 'handed-in' || state === 'late')
+
+function firstToMark(piles: readonly DeskPile[]): number {
+  return Math.max(0, piles.findIndex(toMark))
+}
+
+function pileWords(pile: DeskPile, view: DeskView): string {
+  const names = pile.people.map(({ name }) => name).join(', ')
+  const standing = pile.handIns.find(({ takenBackAt }) => takenBackAt === null)
+  if (!standing) return [names, STATES[pile.state].word].filter(Boolean).join(' · ')
+  const when = sayInstant(standing.handedAt, view.course.zone)
+  return `${names} · handed in by ${standing.by}, ${when}${standing.late ? ', late' : ''}, version ${standing.version}`
+}
+
+/** What was handed in, to be read. */
+function WorkInPlace({ pile, view }: { pile: DeskPile; view: DeskView }) {
+  const versions = pile.handIns
+  const newest = versions.find(({ takenBackAt }) => takenBackAt === null) ?? versions[0]
+  const [version, setVersion] = useState<number | null>(null)
+  const shown = useMemo(
+    () => versions.find((one) => one.version === version) ?? newest,
+    [versions, version, newest],
+  )
+  return (
+    <section aria-label="The work" className="min-h-48 flex-1 overflow-auto bg-seat-soft px-5 pt-4">
+      <div className="mx-auto min-h-full max-w-3xl rounded-t-card bg-surface px-12 py-8 max-sm:px-5">
+        {!shown ? (
+          <p className="text-soft">
+            {pile.state === 'no-group'
+              ? 'Nothing could be handed in: there is no group.'
+              : 'Nothing was handed in. It can be marked all the same.'}
+          </p>
+        ) : (
+          <>
+            {versions.length > 1 && (
+              <label className="mb-4 block text-sm text-soft">
+                Version{' '}
+                <select
+                  value={shown.version}
+                  onChange={({ target }) => setVersion(Number(target.value))}
+                  className="min-h-8 rounded-field border border-line-strong bg-surface px-2 text-ink"
+                >
+                  {versions.map((one) => (
+                    <option key={one.version} value={one.version}>
+                      {one.version}, {sayInstant(one.handedAt, view.course.zone)}
+                      {one.takenBackAt && ', taken back'}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            )}
+            <p className="text-[1.0625rem] leading-relaxed whitespace-pre-line wrap-anywhere">{shown.text}</p>
+            {shown.links.length > 0 && (
+              <ul className="mt-4">
+                {shown.links.map((link) => (
+                  <li key={link}>
+                    <a
+                      href={link}
+                      target="_blank"
+                      rel="noreferrer"
+                      className="text-seat underline underline-offset-2 wrap-anywhere"
+                    >
+                      {link}
+                    </a>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </>
+        )}
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,210 @@
+import { useVirtualizer } from '@tanstack/react-virtual'
+import { useMemo, useRef, useState } from 'react'
+import { Link } from 'react-router'
+import type { WorkView } from '../../../contract/tasks.ts'
+import { bySurname, matches } from '../../../core/names.ts'
+import { BOX } from '../../kit/Field.tsx'
+import { ScrollBox } from '../../kit/ScrollBox.tsx'
+import { SpacerRow } from '../../kit/SpacerRow.tsx'
+import { useKey } from '../keys.ts'
+import { STATES, workOf } from './states.ts'
+
+const ROW = 40
+
+/** Everybody by task: how the work stands and what it got, with the way to the desk and to a seat. */
+export function Overview({ view }: { view: WorkView }) {
+  const [typed, setTyped] = useState('')
+  const [section, setSection] = useState('')
+  const [tutor, setTutor] = useState('')
+  const [group, setGroup] = useState('')
+  const search = useRef<HTMLInputElement>(null)
+  const box = useRef<HTMLElement>(null)
+  useKey('/', () => search.current?.focus())
+  const titles = useMemo(() => new Map(view.topics.map(({ code, title }) => [code, title])), [view.topics])
+  const groupsOf = useMemo(() => {
+    const groups = new Map<string, string[]>()
+    for (const { code, members } of view.groups)
+      for (const member of members) groups.set(member, [...(groups.get(member) ?? []), code])
+    return groups
+  }, [view.groups])
+  const groupsByCode = useMemo(() => new Map(view.groups.map((one) => [one.code, one])), [view.groups])
+  const sectionNames = new Map(view.sections.map(({ code, name }) => [code, name]))
+  const labelOf = (code: string) => titles.get(groupsByCode.get(code)?.topic ?? '') ?? ''
+  const tutors = [...new Set(view.groups.flatMap((one) => one.tutors))]
+  const people = view.people
+    .filter((person) => {
+      const own = groupsOf.get(person.code) ?? []
+      if (section !== '' && person.section !== section) return false
+      if (group === 'none' ? own.length > 0 : group !== '' && !own.includes(group)) return false
+      if (tutor !== '' && !own.some((code) => groupsByCode.get(code)?.tutors.includes(tutor))) return false
+      return matches(typed, person.name, ...own.map(labelOf))
+    })
+    .sort((a, b) => bySurname(a.name, b.name))
+  const rows = useVirtualizer({
+    count: people.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => ROW,
+    overscan: 14,
+  })
+  const items = rows.getVirtualItems()
+  const select = 'min-h-8 rounded-field border border-line-strong bg-surface px-2'
+  return (
+    <section aria-labelledby="overview" className="flex flex-col gap-2">
+      <div className="flex flex-wrap items-center gap-2">
+        <h2 id="overview" className="mr-2 text-lg">
+          Everybody
+        </h2>
+        {view.sections.length > 0 && (
+          <select
+            aria-label="Section"
+            value={section}
+            onChange={({ target }) => setSection(target.value)}
+            className={select}
+          >
+            <option value="">every section</option>
+            {view.sections.map(({ code, name }) => (
+              <option key={code} value={code}>
+                {name}
+              </option>
+            ))}
+          </select>
+        )}
+        <select
+          aria-label="Group"
+          value={group}
+          onChange={({ target }) => setGroup(target.value)}
+          className={select}
+        >
+          <option value="">every group</option>
+          <option value="none">no group</option>
+          {view.groups
+            .filter(({ members }) => members.length > 0)
+            .map((one) => (
+              <option key={one.code} value={one.code}>
+                {labelOf(one.code)}
+                {one.section && `, ${sectionNames.get(one.section)}`}
+              </option>
+            ))}
+        </select>
+        {tutors.includes(view.you) && (
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4 accent-seat"
+              checked={tutor === view.you}
+              onChange={({ target }) => setTutor(target.checked ? view.you : '')}
+            />
+            mine to look after
+          </label>
+        )}
+        <input
+          ref={search}
+          type="search"
+          aria-label="Search by name or topic"
+          placeholder="Search by name or topic  /"
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+          className={`${BOX} ml-auto min-h-8 max-w-64`}
+        />
+      </div>
+      <p className="flex flex-wrap gap-x-4 text-sm text-soft">
+        {(['handed-in', 'late', 'missing', 'no-group', 'not-due'] as const).map((state) => (
+          <span key={state}>
+            <span aria-hidden="true" className={STATES[state].look}>
+              {STATES[state].sign}
+            </span>{' '}
+            {STATES[state].word}
+          </span>
+        ))}
+      </p>
+      <ScrollBox
+        box={box}
+        label="Everybody by task"
+        className="max-h-[34rem] rounded-card border border-line bg-surface"
+      >
+        <table
+          aria-rowcount={people.length + 1}
+          className="w-full table-fixed border-collapse"
+          style={{ minWidth: `${28 + view.tasks.length * 9}rem` }}
+        >
+          <caption className="sr-only">Work by person and task</caption>
+          <thead className="sticky top-0 z-10 bg-surface">
+            <tr className="border-b border-line text-left text-soft">
+              <th scope="col" className="w-56 px-3 py-1.5 font-semibold">
+                Student
+              </th>
+              <th scope="col" className="w-56 px-3 py-1.5 font-semibold">
+                Group
+              </th>
+              {view.tasks.map((task) => (
+                <th key={task.code} scope="col" className="truncate border-l tear px-3 py-1.5 font-semibold">
+                  {task.title}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {(items[0]?.start ?? 0) > 0 && <SpacerRow height={items[0]?.start ?? 0} />}
+            {items.map(({ index }) => {
+              const person = people[index]
+              if (!person) return null
+              const own = groupsOf.get(person.code) ?? []
+              return (
+                <tr
+                  key={person.code}
+                  aria-rowindex={index + 2}
+                  className="border-b border-line"
+                  style={{ height: ROW }}
+                >
+                  <th scope="row" className="truncate px-3 text-left font-semibold">
+                    {person.name}
+                  </th>
+                  <td className="truncate px-3 text-soft">
+                    {own.length > 0 ? (
+                      own.map(labelOf).join(', ')
+                    ) : (
+                      <Link
+                        to={`/sheets/${view.code}/run?person=${person.code}`}
+                        className="font-semibold text-ember underline underline-offset-2"
+                      >
+                        no group, seat them
+                      </Link>
+                    )}
+                  </td>
+                  {view.tasks.map((task) => {
+                    const { state, points, apart, owner } = workOf(person.code, own, task.forWhom, task.work)
+                    const { word, sign, look } = STATES[state]
+                    return (
+                      <td key={task.code} className="border-l tear px-3">
+                        <span className="flex items-center justify-between gap-2">
+                          <span className={`truncate ${look}`}>
+                            <span aria-hidden="true">{sign}</span> {word}
+                          </span>
+                          {owner !== null && (
+                            <Link
+                              to={`/sheets/${view.code}/tasks/${task.code}/desk?pile=${owner}`}
+                              aria-label={`${task.title} of ${person.name} on the desk`}
+                              className="figures font-semibold text-seat underline underline-offset-2"
+                            >
+                              {points ?? (state === 'handed-in' || state === 'late' ? 'to mark' : '–')}
+                              {apart && '*'}
+                            </Link>
+                          )}
+                        </span>
+                      </td>
+                    )
+                  })}
+                </tr>
+              )
+            })}
+            {items.length > 0 && rows.getTotalSize() - (items.at(-1)?.end ?? 0) > 0 && (
+              <SpacerRow height={rows.getTotalSize() - (items.at(-1)?.end ?? 0)} />
+            )}
+          </tbody>
+        </table>
+        {people.length === 0 && <p className="p-6 text-center text-soft">Nobody is like that.</p>}
+      </ScrollBox>
+      <p className="text-sm text-faint">* set apart from the group’s mark</p>
+    </section>
+  )
+}

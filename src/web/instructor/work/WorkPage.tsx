@@ -1,0 +1,136 @@
+import { useState } from 'react'
+import { Link, Navigate, useParams } from 'react-router'
+import { toast } from 'sonner'
+import { removeTask, restoreTask, type TaskView, type WorkView, work } from '../../../contract/tasks.ts'
+import { sayInstant } from '../../../core/zone.ts'
+import { useAnswer } from '../../data/answers.ts'
+import { call, faultOf } from '../../data/call.ts'
+import { useLive } from '../../data/live.ts'
+import { useSoon } from '../../data/useSoon.ts'
+import { Button, ButtonLink } from '../../kit/Button.tsx'
+import { Frame } from '../../kit/Frame.tsx'
+import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { SheetFrame } from '../SheetFrame.tsx'
+import { Overview } from './Overview.tsx'
+import { standingOf } from './states.ts'
+import { TaskAsk } from './TaskAsk.tsx'
+
+/** Work: tasks for the groups of a sheet, what was handed in, and the way to the desk. */
+export function WorkPage() {
+  const { sheet: code = '' } = useParams()
+  const { data, error, mutate } = useAnswer(work, { sheet: code })
+  const soon = useSoon(() => void mutate())
+  useLive(code, data?.rev ?? null, { seats: () => soon(600), refresh: () => soon(600) })
+  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}/tasks`} />
+  if (!data) {
+    return (
+      <Frame title="">
+        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the tasks" />}
+      </Frame>
+    )
+  }
+  return <Work view={data} put={(next) => void mutate(next, { revalidate: false })} />
+}
+
+function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) {
+  const [editing, setEditing] = useState<TaskView | 'new' | null>(null)
+  const remove = async (task: TaskView) => {
+    try {
+      put(await call(removeTask, { sheet: view.code, task: task.code }))
+      toast(`“${task.title}” is taken away.`, {
+        duration: 10_000,
+        action: {
+          label: 'Undo',
+          onClick: () =>
+            void call(restoreTask, { sheet: view.code, task: task.code })
+              .then(put)
+              .catch((error: unknown) => toast.error(faultOf(error).message)),
+        },
+      })
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  return (
+    <SheetFrame
+      sheet={view}
+      aside={
+        view.mayEdit && (
+          <div className="mb-2">
+            <Button look="main" onClick={() => setEditing('new')}>
+              Set a task
+            </Button>
+          </div>
+        )
+      }
+    >
+      <div className="flex flex-col gap-6 px-5 py-5">
+        {view.tasks.length === 0 ? (
+          <p className="mx-auto max-w-xl rounded-card border tear p-8 text-center text-soft">
+            No task yet. A task is handed in once for a whole group by any of its members, or by each student
+            alone; those without a group see that it is locked, and why.
+          </p>
+        ) : (
+          <ul className="grid gap-3 lg:grid-cols-2 2xl:grid-cols-3">
+            {view.tasks.map((task) => {
+              const { all, handedIn, late, missing, noGroup, marked, released } = standingOf(task.work)
+              return (
+                <li key={task.code} className="flex flex-col rounded-card border border-line bg-surface">
+                  <div className="flex flex-1 flex-col gap-1 px-4 py-3">
+                    <h2 className="text-lg">{task.title}</h2>
+                    <p className="figures text-soft">
+                      {task.outAt === null
+                        ? 'being written; students do not see it'
+                        : task.dueAt
+                          ? `due ${sayInstant(task.dueAt, view.course.zone)}`
+                          : 'without a due time'}
+                    </p>
+                    <p>
+                      {handedIn} of {all} handed in{late > 0 && `, ${late} of them late`}
+                      {missing > 0 && <span className="font-semibold text-ember"> · {missing} missing</span>}
+                    </p>
+                    <p className="text-soft">
+                      {marked} marked, {released} of them out
+                    </p>
+                    {(noGroup > 0 || (task.forWhom === 'groups' && view.noGroup.length > 0)) && (
+                      <Link
+                        to={`/sheets/${view.code}/run`}
+                        className="font-semibold text-ember underline underline-offset-2"
+                      >
+                        {noGroup || view.noGroup.length} can hand nothing in: no group. Seat them
+                      </Link>
+                    )}
+                  </div>
+                  <div className="flex flex-wrap gap-2 border-t tear px-4 py-2">
+                    <ButtonLink size="small" look="main" to={`/sheets/${view.code}/tasks/${task.code}/desk`}>
+                      {view.mayMark === 'none' ? 'Look at the work' : 'To the desk'}
+                    </ButtonLink>
+                    {view.mayEdit && (
+                      <>
+                        <Button size="small" onClick={() => setEditing(task)}>
+                          Change
+                        </Button>
+                        <Button size="small" look="quiet" onClick={() => void remove(task)}>
+                          Take away
+                        </Button>
+                      </>
+                    )}
+                  </div>
+                </li>
+              )
+            })}
+          </ul>
+        )}
+        {view.tasks.length > 0 && <Overview view={view} />}
+      </div>
+      {editing !== null && (
+        <TaskAsk
+          view={view}
+          task={editing === 'new' ? null : editing}
+          put={put}
+          onClose={() => setEditing(null)}
+        />
+      )}
+    </SheetFrame>
+  )
+}
