@@ -49,7 +49,6 @@ try {
     await run(page)
     await page.getByRole('button', { name: /Tempeh, Thu lab/ }).click()
   })
-  await picture('run-dark', INSTRUCTOR, DESK, run, 'dark')
   await picture('nudge', INSTRUCTOR, DESK, async (page) => {
     await run(page)
     await page.getByRole('button', { name: /^Nudge/ }).click()
@@ -65,6 +64,34 @@ try {
     await page.getByRole('link', { name: 'Ledger' }).click()
     await page.getByText(/ changes$/).waitFor()
   })
+  const walks = async (page) => {
+    await page
+      .getByRole('link', { name: /Safety walk teams/ })
+      .first()
+      .click()
+    await page.getByRole('link', { name: 'Work' }).click()
+    await page.getByRole('heading', { name: 'Everybody' }).waitFor()
+  }
+  await picture('work', INSTRUCTOR, DESK, walks)
+  await picture('desk', INSTRUCTOR, DESK, async (page) => {
+    await walks(page)
+    await page.getByRole('link', { name: 'To the desk' }).nth(1).click()
+    const lines = page.getByRole('slider')
+    await lines.first().waitFor()
+    for (const [i, key] of ['4', '3', '4', '2'].entries()) {
+      await lines.nth(i).focus()
+      await page.keyboard.press(key)
+    }
+    await page.getByText(/^Saved /).waitFor()
+  })
+  await picture('student-tasks', student, PHONE, async (page) => {
+    await page
+      .getByRole('link', { name: /Safety walk teams/ })
+      .first()
+      .click()
+    await page.getByRole('link', { name: /\d tasks/ }).click()
+    await page.getByRole('article').first().waitFor()
+  })
   await picture('doors', INSTRUCTOR, { width: 794, height: 1123 }, async (page) => {
     await run(page)
     await page.getByRole('link', { name: 'Ledger' }).click()
@@ -78,14 +105,6 @@ try {
       .first()
       .click()
     await page.getByRole('region', { name: 'Seats check' }).waitFor()
-  })
-  await picture('publish', INSTRUCTOR, DESK, async (page) => {
-    await page
-      .getByRole('link', { name: /Field mornings/ })
-      .first()
-      .click()
-    await page.getByRole('button', { name: 'Publish…' }).click()
-    await page.getByRole('alertdialog').waitFor()
   })
   await picture('rehearsal', INSTRUCTOR, DESK, async (page) => {
     await benches(page).click()
@@ -125,10 +144,6 @@ try {
     await page.getByRole('button', { name: 'With seats' }).scrollIntoViewIfNeeded()
     await page.evaluate(() => window.scrollTo(0, 300))
     await pause(7_500)
-  })
-  await picture('student-desk', student, DESK, async (page) => {
-    await benches(page).click()
-    await page.getByRole('article').first().waitFor()
   })
   // Students of the neighbour course, whose sheet has lines, dates and invitations.
   const panels = (page) => page.getByRole('link', { name: /Triangle test panels/ }).first()

@@ -83,7 +83,7 @@ export async function fillSample(parts: FillParts): Promise<void> {
     opens: -44,
     closes: -37,
   })
-  await seatAll(parts, safety, SAFETY, lot, 0.983)
+  await seatAll(parts, safety, SAFETY, lot, 1, 2)
   parts.db.transaction(() => setWork(parts.stores, safety, STAFF.renske.email, parts.now, drawLots(7)))()
   const benches = addSheet(parts, ferm, STAFF.renske, 'Culture benches', BENCHES, {
     seats: 4,
@@ -214,12 +214,15 @@ async function seatAll(
   topics: readonly SampleTopic[],
   lot: Lot,
   share: number,
+  /** How many of those who come look, and take nothing. */
+  looking = 0,
 ): Promise<void> {
   const { stores, clock, now } = parts
   const opens = msOf(sheet.opens_at as Instant)
   const last = Math.min(msOf(now) - 10 * MINUTE, msOf(sheet.closes_at as Instant) - HOUR)
   const students = lot.shuffle(stores.roster.students(sheet.course_id))
   const coming = students.slice(0, Math.round(students.length * share))
+  const lookers = new Set(coming.slice(0, looking))
   const visits = coming.flatMap((student) => {
     const at = arrival(opens, last, lot)
     const again = lot.next() < 0.12 ? [{ student, at: at + (last - at) * lot.next() }] : []
@@ -229,7 +232,11 @@ async function seatAll(
   for (const { student, at } of visits) {
     const instant = new Date(at).toISOString()
     clock.set(instant)
-    await visit(parts, sheet, topics, student, lot, instant)
+    if (lookers.has(student)) {
+      stores.nudges.visit(sheet.id, student.id, instant)
+      // Their draw is not used, so that what follows is drawn as if they had come.
+      lot.next()
+    } else await visit(parts, sheet, topics, student, lot, instant)
   }
   // Some look at the sheet and take nothing yet; the others have never opened it.
   for (const { id } of students.slice(coming.length).filter(({ id }) => id % 5 < 3)) {

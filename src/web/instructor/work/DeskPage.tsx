@@ -49,10 +49,12 @@ function Desk({
   const [releasing, setReleasing] = useState(false)
   const [busy, setBusy] = useState(false)
   const piles = view.piles
-  const wanted = params.get('pile')
+  // Chosen once: a pile that is marked now stays in front until the next is asked for.
+  const [first] = useState(() => piles[firstToMark(piles)]?.owner)
+  const wanted = params.get('pile') ?? first
   const at = Math.max(
     0,
-    wanted === null ? firstToMark(piles) : piles.findIndex(({ owner }) => owner === wanted),
+    piles.findIndex(({ owner }) => owner === wanted),
   )
   const pile = piles[at]
   const go = (index: number) => {

@@ -174,6 +174,8 @@ export function Overview({ view }: { view: WorkView }) {
                   {view.tasks.map((task) => {
                     const { state, points, apart, owner } = workOf(person.code, own, task.forWhom, task.work)
                     const { word, sign, look } = STATES[state]
+                    const open = state === 'handed-in' || state === 'late' ? 'to mark' : '–'
+                    const said = `${points ?? open}${apart ? '*' : ''}`
                     return (
                       <td key={task.code} className="border-l tear px-3">
                         <span className="flex items-center justify-between gap-2">
@@ -183,11 +185,10 @@ export function Overview({ view }: { view: WorkView }) {
                           {owner !== null && (
                             <Link
                               to={`/sheets/${view.code}/tasks/${task.code}/desk?pile=${owner}`}
-                              aria-label={`${task.title} of ${person.name} on the desk`}
+                              aria-label={`${said}, ${task.title} of ${person.name} on the desk`}
                               className="figures font-semibold text-seat underline underline-offset-2"
                             >
-                              {points ?? (state === 'handed-in' || state === 'late' ? 'to mark' : '–')}
-                              {apart && '*'}
+                              {said}
                             </Link>
                           )}
                         </span>
