@@ -67,6 +67,8 @@ export const releaseBody = object({
 export const desk = plainRoute<DeskView>()('GET', '/api/sheets/:sheet/tasks/:task/desk', 'staff')
 /** Keeps a mark. When somebody else has changed it meanwhile, nothing is overwritten, and it is said who. */
 export const setMark = route<DeskView>()('PUT', '/api/sheets/:sheet/tasks/:task/marks', 'staff', markBody)
+/** Marks as a file: `:file` is `students` or `groups`, with `.csv` or `.xlsx`. */
+export const marksFile = plainRoute<never>()('GET', '/api/sheets/:sheet/marks/:file', 'instructor')
 /** Shows marks to those they are for, or hides them again. */
 export const releaseMarks = route<DeskView>()(
   'POST',

@@ -114,6 +114,7 @@ const LET_IN: Record<string, string> = {
   'POST /api/sheets/:sheet/tasks/:task/take-back': 'u',
   'PUT /api/sheets/:sheet/tasks/:task/draft': 'u',
   'POST /api/sheets/:sheet/tasks/:task/draft/let-go': 'u',
+  'GET /api/sheets/:sheet/marks/:file': 'i',
   'GET /api/sheets/:sheet/tasks/:task/desk': 'ti',
   'PUT /api/sheets/:sheet/tasks/:task/marks': 'ti',
   'POST /api/sheets/:sheet/tasks/:task/release': 'i',
@@ -295,7 +296,7 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     task,
     position,
     at: START,
-    file: 'groups.json',
+    file: path.includes('/marks/') ? 'groups.csv' : 'groups.json',
   }
   const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
   const stop = new AbortController()

@@ -292,6 +292,29 @@ describe('marks', () => {
     await must(mark(task, { points: 5 }, tutor))
   })
 
+  it('go out as CSV and workbook, for students and for groups', async () => {
+    const task = await setTask({ points: 10 })
+    await both()
+    await must(handIn(labs.tue(0), task))
+    await must(mark(task, { points: 8 }))
+    const pile = (await desk(task)).piles.find(({ owner }) => owner === tempeh())!
+    await must(mark(task, { apart: pile.people[1]!.code, points: 4.5 }))
+    const file = async (name: string, who = school.owner) => {
+      const answer = await fetch(`${harness.address}${labs.at}/marks/${name}`, {
+        headers: { Cookie: who.cookie },
+      })
+      return { status: answer.status, text: Buffer.from(await answer.arrayBuffer()).toString() }
+    }
+    const students = await file('students.csv')
+    expect(students.text).toMatch(/^name,email,section,group,Report \(of 10\)/)
+    expect(students.text).toMatch(/Student 0 Tue lab,\S+,Tue lab,Tempeh,8/)
+    expect(students.text).toMatch(/Student 1 Tue lab,\S+,Tue lab,Tempeh,4\.5/)
+    expect((await file('groups.csv')).text).toMatch(/Tempeh,Tue lab,Student 0 Tue lab; Student 1 Tue lab,8/)
+    expect((await file('groups.xlsx')).text.slice(0, 2)).toBe('PK')
+    expect((await file('everybody.csv')).status).toBe(404)
+    expect((await file('students.csv', labs.tue(0))).status).toBe(403)
+  })
+
   it('show who has no hand-in because they have no group', async () => {
     await setTask({ title: 'Alone', forWhom: 'students', dueAt: '2026-05-07T12:00' })
     await both()

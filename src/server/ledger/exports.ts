@@ -1,4 +1,3 @@
-import ExcelJS from 'exceljs'
 import {
   GROUP_HEAD,
   type GroupLine,
@@ -15,15 +14,10 @@ import { bySurname } from '../../core/names.ts'
 import { localTimeOf } from '../../core/zone.ts'
 import { type CalendarSeat, calendarFile } from '../calendar/file.ts'
 import type { Course } from '../courses/store.ts'
+import { type ExportedFile, workbook } from '../http/files.ts'
 import { convenerIn } from '../seats/members.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
-
-/** A file to be handed out: its content with the media type. */
-export interface ExportedFile {
-  type: string
-  content: string | Buffer
-}
 
 /** Name and version of the JSON export's schema, which `docs/formats.md` describes. */
 const SCHEMA = 'haplon-groups-1'
@@ -176,24 +170,4 @@ function datedGroups(sheet: Sheet, course: Course, { roster, sheets }: Stores): 
       },
     ]
   })
-}
-
-/** A workbook with one sheet. Cells hold text and numbers only, so that none is ever a formula. */
-async function workbook(
-  name: string,
-  head: readonly string[],
-  rows: readonly (readonly (string | number)[])[],
-  now: Instant,
-): Promise<ExportedFile> {
-  const book = new ExcelJS.Workbook()
-  book.created = new Date(now)
-  const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })
-  sheet.addRow([...head]).font = { bold: true }
-  for (const row of rows) sheet.addRow([...row])
-  sheet.columns.forEach((column, i) => {
-    const longest = Math.max(head[i]?.length ?? 0, ...rows.map((row) => String(row[i] ?? '').length))
-    column.width = Math.min(48, longest + 2)
-  })
-  const type = 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'
-  return { type, content: Buffer.from(await book.xlsx.writeBuffer()) }
 }

@@ -1,5 +1,6 @@
 import * as contract from '../../contract/ledger.ts'
 import { inverseOf, type SeatingChange } from '../../core/seating.ts'
+import { sendFile } from '../http/files.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import { seatPeople } from '../seats/byHand.ts'
@@ -46,11 +47,7 @@ export function bindLedger(serve: Serve, stores: Stores, oneStep: OneStep): void
   serve(contract.exportFile, async ({ res, sheet, course, params, now }) => {
     const file = await exportOf(params.file, sheet, course, now, stores)
     if (!file) throw notFound('There is no such file. Choose one from the list under Ledger.')
-    const name = `${course.course_code} ${sheet.title} ${params.file}`
-      .replace(/[^\w .-]+/g, '')
-      .replace(/ /g, '-')
-    res.setHeader('Content-Disposition', `attachment; filename="${name}"`)
-    res.type(file.type).send(file.content)
+    sendFile(res, [course.course_code, sheet.title, params.file], file)
     return undefined
   })
 }

@@ -3,6 +3,7 @@ import type { Instant } from '../../core/instant.ts'
 import { fitPlacements, fitPoints, pastMost, totalOf } from '../../core/marks.ts'
 import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
+import { sendFile } from '../http/files.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
@@ -13,6 +14,7 @@ import type { Stores } from '../stores.ts'
 import { criteriaOf, ownerWork, type Work, workOn } from '../tasks/owners.ts'
 import type { Task } from '../tasks/store.ts'
 import { handInView, mayMark, taskView } from '../tasks/views.ts'
+import { marksExport } from './exports.ts'
 import type { Mark } from './store.ts'
 
 /** Marks: given at the desk, seen by students once they are released. */
@@ -77,6 +79,13 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
       if (id === undefined) throw fieldProblem('apart', 'That person is not among those whose work it is.')
       return id
     }
+  })
+
+  serve(contract.marksFile, async ({ res, sheet, course, params, now }) => {
+    const file = await marksExport(params.file, sheet, course, now, stores)
+    if (!file) throw notFound('There is no such file. Choose one from the list under Work.')
+    sendFile(res, [course.course_code, sheet.title, 'marks', params.file], file)
+    return undefined
   })
 
   serve(contract.releaseMarks, ({ sheet, course, enrolment, person, params, body, now }) => {

@@ -102,14 +102,14 @@ function Desk({
       find={<FindBox sheet={view} />}
     >
       <div className="flex flex-col gap-2 border-b border-line px-5 py-2.5">
-        <div className="flex flex-wrap items-center justify-between gap-3">
-          <div className="min-w-0">
+        <div className="flex items-center justify-between gap-3 max-lg:flex-wrap">
+          <div className="min-w-0 truncate">
             <h1 className="inline text-xl">
               {pile ? `${pile.title}${pile.section ? `, ${pile.section}` : ''}` : view.task.title}
             </h1>
             {pile && <span className="ml-3 text-soft">{pileWords(pile, view)}</span>}
           </div>
-          <div className="flex flex-wrap items-center gap-2">
+          <div className="flex shrink-0 flex-wrap items-center gap-2">
             {view.noGroup.length > 0 && view.task.forWhom !== 'some-groups' && (
               <Link
                 to={`/sheets/${view.code}/run`}

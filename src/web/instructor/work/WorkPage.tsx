@@ -1,6 +1,8 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { Link, Navigate, useParams } from 'react-router'
 import { toast } from 'sonner'
+import { marksFile } from '../../../contract/marks.ts'
+import { fill } from '../../../contract/route.ts'
 import { removeTask, restoreTask, type TaskView, type WorkView, work } from '../../../contract/tasks.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
@@ -14,6 +16,16 @@ import { SheetFrame } from '../SheetFrame.tsx'
 import { Overview } from './Overview.tsx'
 import { standingOf } from './states.ts'
 import { TaskAsk } from './TaskAsk.tsx'
+
+// The charts are a chunk of their own.
+const Distribution = lazy(async () => ({ default: (await import('./Distribution.tsx')).Distribution }))
+
+const FILES = [
+  { file: 'students.csv', label: 'by student, CSV' },
+  { file: 'students.xlsx', label: 'by student, XLSX' },
+  { file: 'groups.csv', label: 'by group, CSV' },
+  { file: 'groups.xlsx', label: 'by group, XLSX' },
+]
 
 /** Work: tasks for the groups of a sheet, what was handed in, and the way to the desk. */
 export function WorkPage() {
@@ -122,6 +134,33 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
           </ul>
         )}
         {view.tasks.length > 0 && <Overview view={view} />}
+        {view.tasks.some(({ work }) => work.some(({ marked }) => marked)) && (
+          <section aria-labelledby="spread" className="flex flex-col gap-2">
+            <h2 id="spread" className="text-lg">
+              How marks lie
+            </h2>
+            <Suspense fallback={<Loading what="the bars" />}>
+              <Distribution view={view} />
+            </Suspense>
+          </section>
+        )}
+        {view.mayEdit && view.tasks.length > 0 && (
+          <section aria-labelledby="files" className="flex flex-wrap items-center gap-x-4 gap-y-1">
+            <h2 id="files" className="text-lg">
+              Take the marks elsewhere
+            </h2>
+            {FILES.map(({ file, label }) => (
+              <a
+                key={file}
+                href={fill(marksFile.path, { sheet: view.code, file })}
+                download
+                className="text-seat underline underline-offset-2"
+              >
+                {label}
+              </a>
+            ))}
+          </section>
+        )}
       </div>
       {editing !== null && (
         <TaskAsk

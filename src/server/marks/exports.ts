@@ -1,0 +1,100 @@
+import { type MarksLine, marksCells, marksHead, writeMarksCsv } from '../../core/formats/marksCsv.ts'
+import type { Instant } from '../../core/instant.ts'
+import { mostPoints, totalOf } from '../../core/marks.ts'
+import { bySurname } from '../../core/names.ts'
+import type { Course } from '../courses/store.ts'
+import { type ExportedFile, workbook } from '../http/files.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import { criteriaOf, type Work, workOn } from '../tasks/owners.ts'
+import type { Task } from '../tasks/store.ts'
+import type { Mark } from './store.ts'
+
+/** Makes one of the files of marks; undefined for a name that is none. */
+export async function marksExport(
+  file: string,
+  sheet: Sheet,
+  course: Course,
+  now: Instant,
+  stores: Stores,
+): Promise<ExportedFile | undefined> {
+  const [what, kind] = file.split('.')
+  const tables = { students: studentTable, groups: groupTable }
+  if ((what !== 'students' && what !== 'groups') || (kind !== 'csv' && kind !== 'xlsx')) return undefined
+  const { head, lines } = tables[what](sheet, course, stores)
+  return kind === 'csv'
+    ? { type: 'text/csv; charset=utf-8', content: writeMarksCsv(head, lines) }
+    : workbook('Marks', head, lines.map(marksCells), now)
+}
+
+interface Table {
+  head: string[]
+  lines: MarksLine[]
+}
+
+function headFor(who: readonly string[], tasks: readonly Task[]): string[] {
+  return marksHead(
+    who,
+    tasks.map((task) => ({
+      title: task.title,
+      most: mostPoints({ points: task.points, criteria: criteriaOf(task) }),
+    })),
+  )
+}
+
+const pointsOf = (task: Task, mark: Mark | null | undefined): number | null =>
+  mark
+    ? totalOf(
+        { criteria: criteriaOf(task) },
+        { placements: JSON.parse(mark.placements), points: mark.points },
+      )
+    : null
+
+/** One line for each active student, by surname: the mark that counts for them, set apart or not. */
+function studentTable(sheet: Sheet, course: Course, stores: Stores): Table {
+  const { roster, sheets, seats, tasks } = stores
+  const all = tasks.ofSheet(sheet.id)
+  const works = all.map((task) => workOn(task, sheet, stores))
+  const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
+  const lines = roster
+    .students(course.id)
+    .toSorted((a, b) => bySurname(a.name, b.name))
+    .map(({ id, name, email, section_id }) => {
+      const topics = seats
+        .heldBy(sheet.id, id)
+        .map(({ group_id }) => sheets.topicById(sheets.groupById(group_id)?.topic_id ?? 0)?.title ?? '')
+      return {
+        who: [name, email, sections.get(section_id ?? 0) ?? '', topics.join('; ')],
+        points: all.map((task, i) => {
+          const own = (works[i] ?? []).find(({ members }) => members.includes(id))
+          return pointsOf(task, own?.apart.find(({ apart_id }) => apart_id === id) ?? own?.mark)
+        }),
+      }
+    })
+  return { head: headFor(['name', 'email', 'section', 'group'], all), lines }
+}
+
+/** One line for each group: the marks of the whole. */
+function groupTable(sheet: Sheet, course: Course, stores: Stores): Table {
+  const { roster, sheets, seats, tasks } = stores
+  const all = tasks.ofSheet(sheet.id).filter(({ for_whom }) => for_whom !== 'students')
+  const works = all.map((task): readonly Work[] => workOn(task, sheet, stores))
+  const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
+  const lines = sheets.topics(sheet.id).flatMap(({ id, title }) =>
+    sheets
+      .groups(sheet.id)
+      .filter(({ topic_id }) => topic_id === id)
+      .map((group) => {
+        const names = seats
+          .ofGroup(group.id)
+          .flatMap(({ enrolment_id }) => roster.enrolment(enrolment_id)?.name ?? [])
+        return {
+          who: [title, sections.get(group.section_id ?? 0) ?? '', names.join('; ')],
+          points: all.map((task, i) =>
+            pointsOf(task, (works[i] ?? []).find(({ owner }) => owner.group_id === group.id)?.mark),
+          ),
+        }
+      }),
+  )
+  return { head: headFor(['topic', 'section', 'members'], all), lines }
+}
