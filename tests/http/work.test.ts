@@ -283,12 +283,18 @@ describe('marks', () => {
     const task = await setTask({})
     await both()
     const tutor = harness.as('tutor@school.example')
-    expect((await mark(task, { points: 5 }, tutor)).body.code).toBe('not-your-group')
-    await must(school.owner.patch(`/api/courses/${school.course}`, { tutorsMark: true }))
-    expect((await mark(task, { points: 5 }, tutor)).body.code).toBe('not-your-group')
+    await must(handIn(labs.tue(0), task))
+    const read = () => must<DeskView>(tutor.get(`${labs.at}/tasks/${task}/desk`))
+    // The work of groups that a tutor does not look after is as if it did not exist.
+    expect((await read()).piles).toEqual([])
+    expect((await must<WorkView>(tutor.get(`${labs.at}/work`))).tasks[0]?.work).toEqual([])
+    expect((await mark(task, { points: 5 }, tutor)).body.errors?.[0]?.path).toBe('owner')
     const { course_id } = harness.stores.sheets.byCode(school.sheet)!
     const code = harness.stores.roster.everybody(course_id).find(({ role }) => role === 'tutor')!.code
     await must(school.owner.send('PUT', `${labs.at}/tutors`, { groups: [tempeh()], tutors: [code] }))
+    expect((await read()).piles.map(({ owner }) => owner)).toEqual([tempeh()])
+    expect((await mark(task, { points: 5 }, tutor)).body.code).toBe('not-allowed')
+    await must(school.owner.patch(`/api/courses/${school.course}`, { tutorsMark: true }))
     await must(mark(task, { points: 5 }, tutor))
   })
 

@@ -11,7 +11,7 @@ import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
-import { criteriaOf, ownerWork, type Work, workOn } from '../tasks/owners.ts'
+import { createReads, criteriaOf, ownerWork, type Work, workOn } from '../tasks/owners.ts'
 import type { Task } from '../tasks/store.ts'
 import { handInView, mayMark, taskView } from '../tasks/views.ts'
 import { marksExport } from './exports.ts'
@@ -32,14 +32,11 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
   serve(contract.setMark, ({ sheet, course, enrolment, person, params, body, now }) => {
     const task = taskOf(sheet, params.task)
     db.transaction(() => {
-      const work = workOn(task, sheet, stores).find(({ code }) => code === body.owner)
+      const reads = createReads(enrolment, sheet, stores)
+      const work = workOn(task, sheet, stores).find((one) => one.code === body.owner && reads(one))
       if (!work) throw fieldProblem('owner', 'There is no such group or student for this task any more.')
-      if (!marksIt(work, enrolment, course, sheet, stores)) {
-        throw new ProblemError(
-          'not-your-group',
-          'You mark the groups you look after, where your instructor lets tutors mark.',
-        )
-      }
+      if (mayMark(enrolment, course) === 'none')
+        throw new ProblemError('not-allowed', 'On this course tutors read the work; instructors mark it.')
       const criteria = criteriaOf(task)
       const given = { placements: body.placements, points: body.points }
       const past = pastMost({ points: task.points, criteria }, given)
@@ -129,27 +126,6 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
   }
 }
 
-/** Whether a member of staff may mark this work. */
-function marksIt(
-  work: Work,
-  enrolment: Enrolment,
-  course: Course,
-  sheet: Sheet,
-  { sheets, seats }: Stores,
-): boolean {
-  const right = mayMark(enrolment, course)
-  if (right !== 'own') return right === 'all'
-  const own = new Set(
-    sheets
-      .tutors(sheet.id)
-      .filter(({ enrolment_id }) => enrolment_id === enrolment.id)
-      .map(({ group_id }) => group_id),
-  )
-  const { group_id, student_id } = work.owner
-  if (group_id !== null) return own.has(group_id)
-  return seats.heldBy(sheet.id, student_id).some((seat) => own.has(seat.group_id))
-}
-
 /** Everything that markers need of one task. */
 function deskView(
   task: Task,
@@ -184,7 +160,9 @@ function deskView(
     const section = group ? group.section_id : (people.get(members[0] ?? 0)?.section_id ?? null)
     return (sectionOrder.get(section ?? 0) ?? 0) * 100_000 + (topicOrder.get(group?.topic_id ?? 0) ?? 0)
   }
-  const works = workOn(task, sheet, stores).toSorted((a, b) => orderOf(a) - orderOf(b))
+  const works = workOn(task, sheet, stores)
+    .filter(createReads(reader, sheet, stores))
+    .toSorted((a, b) => orderOf(a) - orderOf(b))
   return {
     ...sheetHead(sheet, course, now, stores),
     task: taskView(task, sheet, stores),
@@ -202,7 +180,7 @@ function deskView(
         setApart: Object.fromEntries(
           work.apart.map((one) => [people.get(one.apart_id ?? 0)?.code ?? '', markView(one)]),
         ),
-        mayMark: marksIt(work, reader, course, sheet, stores),
+        mayMark: mayMark(reader, course) !== 'none',
       }
     }),
     noGroup: roster

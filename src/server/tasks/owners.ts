@@ -109,3 +109,25 @@ export function ownerWork(
     released: mark?.released_at != null,
   }
 }
+
+/**
+ * Whether a member of staff reads this work: instructors all of it, tutors that of the groups they look after, or of
+ * students who sit in one.
+ */
+export function createReads(
+  reader: Enrolment,
+  sheet: Sheet,
+  { sheets, seats }: Stores,
+): (work: Work) => boolean {
+  if (reader.role === 'instructor') return () => true
+  const own = new Set(
+    sheets
+      .tutors(sheet.id)
+      .filter(({ enrolment_id }) => enrolment_id === reader.id)
+      .map(({ group_id }) => group_id),
+  )
+  return ({ owner: { group_id, student_id } }) =>
+    group_id !== null
+      ? own.has(group_id)
+      : seats.heldBy(sheet.id, student_id).some((seat) => own.has(seat.group_id))
+}

@@ -6,7 +6,7 @@ import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
-import { criteriaOf, ownerWork, workOn } from './owners.ts'
+import { createReads, criteriaOf, ownerWork, workOn } from './owners.ts'
 import type { HandIn, Task } from './store.ts'
 
 /** A task as its staff know it. */
@@ -71,6 +71,7 @@ export function workView(
   const topics = new Map(sheets.everyTopic(sheet.id).map((topic) => [topic.id, topic]))
   const tutors = sheets.tutors(sheet.id)
   const codeOf = (id: number) => people.get(id)?.code ?? ''
+  const reads = createReads(reader, sheet, stores)
   return {
     ...sheetHead(sheet, course, now, stores),
     sections: sectionViews(sections, students),
@@ -90,7 +91,9 @@ export function workView(
     noGroup: students.filter(({ id }) => !seated.has(id)).map(({ code }) => code),
     tasks: tasks.ofSheet(sheet.id).map((task) => ({
       ...taskView(task, sheet, stores),
-      work: workOn(task, sheet, stores).map((work) => ownerWork(task, work, seated, now, people)),
+      work: workOn(task, sheet, stores)
+        .filter(reads)
+        .map((work) => ownerWork(task, work, seated, now, people)),
     })),
     you: reader.code,
     mayEdit: reader.role === 'instructor',

@@ -15,7 +15,8 @@ const ROW = 40
 export function Overview({ view }: { view: WorkView }) {
   const [typed, setTyped] = useState('')
   const [section, setSection] = useState('')
-  const [tutor, setTutor] = useState('')
+  // Tutors read the work of the groups they look after, and no other.
+  const [tutor, setTutor] = useState(view.mayEdit ? '' : view.you)
   const [group, setGroup] = useState('')
   const search = useRef<HTMLInputElement>(null)
   const box = useRef<HTMLElement>(null)
@@ -86,7 +87,7 @@ export function Overview({ view }: { view: WorkView }) {
               </option>
             ))}
         </select>
-        {tutors.includes(view.you) && (
+        {view.mayEdit && tutors.includes(view.you) && (
           <label className="flex items-center gap-2">
             <input
               type="checkbox"

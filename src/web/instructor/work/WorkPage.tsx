@@ -137,7 +137,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
         {view.tasks.some(({ work }) => work.some(({ marked }) => marked)) && (
           <section aria-labelledby="spread" className="flex flex-col gap-2">
             <h2 id="spread" className="text-lg">
-              How marks lie
+              How the marks are spread
             </h2>
             <Suspense fallback={<Loading what="the bars" />}>
               <Distribution view={view} />
