@@ -1,23 +1,26 @@
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import type { StudentGroup } from '../../contract/seats.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { matches } from '../../core/names.ts'
 import { useSheetState } from '../data/state.ts'
-import { Ask } from '../kit/Ask.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
-import { AskForChange, RequestNote } from './AskForChange.tsx'
 import { Choices } from './Choices.tsx'
 import { ConnectionNote, KeptNote } from './Connection.tsx'
 import { useOffers } from './choices.ts'
 import { LostRace } from './LostRace.tsx'
 import { OwnSeat } from './OwnSeat.tsx'
 import { Received } from './Received.tsx'
+import { RequestNote } from './RequestNote.tsx'
 import { SeatBar } from './SeatBar.tsx'
 import { RulesInWords, SheetTop } from './SheetTop.tsx'
 import type { SheetSource } from './source.ts'
 import { TopicStub } from './TopicStub.tsx'
 import { useClaiming } from './useClaiming.ts'
-import { Which } from './Which.tsx'
+
+// What is asked before a seat is given up or exchanged comes when it is wanted; the sheet does not wait for it.
+const Ask = lazy(async () => ({ default: (await import('../kit/Ask.tsx')).Ask }))
+const Which = lazy(async () => ({ default: (await import('./Which.tsx')).Which }))
+const AskForChange = lazy(async () => ({ default: (await import('./AskForChange.tsx')).AskForChange }))
 
 /** Above this number of topics their briefs are folded away at first. */
 const MANY_TOPICS = 20
@@ -144,50 +147,52 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
         <KeptNote underway={underway} titleOf={titleOf} onStop={source.stop} />
         <SeatBar own={own} state={state} rules={view.rules} onGiveUp={claiming.leave} />
       </div>
-      {pending?.kind === 'give-up' && (
-        <Ask
-          open
-          title={`Give up your seat at ${pending.group.title}?`}
-          yes="Give it up"
-          no="Keep it"
-          onNo={() => setPending(null)}
-          onYes={() =>
-            void claim(
-              { kind: 'give-up', from: pending.group.code },
-              { kind: 'take', to: pending.group.code },
-            )
-          }
-        >
-          <p>
-            Somebody else can take it at once.
-            {own.length === 1 && ' You then have no group until you take another seat.'}
-          </p>
-        </Ask>
-      )}
-      {pending?.kind === 'which' && (
-        <Which
-          pending={pending}
-          titleOf={titleOf}
-          onNo={() => setPending(null)}
-          onYes={(from) => claiming.move(from, pending.to.code)}
-        />
-      )}
-      {pending?.kind === 'ask' && (
-        <AskForChange
-          to={pending.to}
-          from={pending.from}
-          titleOf={titleOf}
-          onClose={() => setPending(null)}
-          onSend={async (from, reason) => {
-            const fault = await source.ask(from, pending.to?.code ?? null, reason)
-            if (!fault) {
-              setPending(null)
-              setSaid('Your request is sent.')
+      <Suspense fallback={null}>
+        {pending?.kind === 'give-up' && (
+          <Ask
+            open
+            title={`Give up your seat at ${pending.group.title}?`}
+            yes="Give it up"
+            no="Keep it"
+            onNo={() => setPending(null)}
+            onYes={() =>
+              void claim(
+                { kind: 'give-up', from: pending.group.code },
+                { kind: 'take', to: pending.group.code },
+              )
             }
-            return fault
-          }}
-        />
-      )}
+          >
+            <p>
+              Somebody else can take it at once.
+              {own.length === 1 && ' You then have no group until you take another seat.'}
+            </p>
+          </Ask>
+        )}
+        {pending?.kind === 'which' && (
+          <Which
+            pending={pending}
+            titleOf={titleOf}
+            onNo={() => setPending(null)}
+            onYes={(from) => claiming.move(from, pending.to.code)}
+          />
+        )}
+        {pending?.kind === 'ask' && (
+          <AskForChange
+            to={pending.to}
+            from={pending.from}
+            titleOf={titleOf}
+            onClose={() => setPending(null)}
+            onSend={async (from, reason) => {
+              const fault = await source.ask(from, pending.to?.code ?? null, reason)
+              if (!fault) {
+                setPending(null)
+                setSaid('Your request is sent.')
+              }
+              return fault
+            }}
+          />
+        )}
+      </Suspense>
     </>
   )
 }
