@@ -72,7 +72,7 @@ export async function start({
   tidy()
   const tidying = setInterval(tidy, HOUR)
   tidying.unref()
-  const closing = createClosing({ db, stores, mailer, touched: app.hub.touched })
+  const closing = createClosing({ db, log, stores, mailer, touched: app.hub.touched })
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
   const duties = [
     () => sendDueAnnouncements(db, stores, mailer, clock()),

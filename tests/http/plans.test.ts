@@ -174,6 +174,7 @@ describe('the house rule for the close', () => {
   const close = () => {
     const parts = {
       db: harness.db,
+      log: harness.log,
       stores: harness.stores,
       mailer: createOutboxMailer(harness.stores.mail, harness.clock.now),
       touched: () => {},

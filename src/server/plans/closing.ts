@@ -1,3 +1,4 @@
+import type { Logger } from 'pino'
 import type { PlanContent } from '../../contract/plans.ts'
 import type { Instant } from '../../core/instant.ts'
 import { makePlan } from '../../core/plan/plan.ts'
@@ -15,6 +16,7 @@ import { tellSeated } from './mail.ts'
 
 export interface ClosingParts {
   db: Db
+  log: Logger
   stores: Stores
   mailer: Mailer
   /** Called with each sheet on which something was written, after the commit. */
@@ -34,7 +36,7 @@ const BY_RULE = {
  * seats those who came onto the roster later. Found by query, so that a restart at that very moment misses nothing;
  * noted in the same transaction, so that nothing is done twice.
  */
-export function createClosing({ db, stores, mailer, touched }: ClosingParts) {
+export function createClosing({ db, log, stores, mailer, touched }: ClosingParts) {
   /** What was last looked at for late enrolments of a sheet, so that a plan is not made anew every few seconds. */
   const seen = new Map<number, string>()
   const closeOne = (sheet: Sheet, course: Course, now: Instant): void => {
@@ -82,8 +84,13 @@ export function createClosing({ db, stores, mailer, touched }: ClosingParts) {
     for (const course of stores.courses.all()) {
       for (const sheet of stores.sheets.ofCourse(course.id)) {
         if (sheetState(windowOf(sheet), now) !== 'closed') continue
-        if (sheet.at_close !== 'leave') closeOne(sheet, course, now)
-        if (sheet.late === 'seat') seatLate(sheet, course, now)
+        try {
+          if (sheet.at_close !== 'leave') closeOne(sheet, course, now)
+          if (sheet.late === 'seat') seatLate(sheet, course, now)
+        } catch (error) {
+          // One sheet whose rule cannot be carried out keeps no other waiting; it is tried again.
+          log.error({ err: error, sheet: sheet.code }, 'the rule for a close could not be carried out')
+        }
       }
     }
   }
