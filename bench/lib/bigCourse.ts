@@ -62,7 +62,7 @@ function seatAll(stores: Stores, sheetId: number, students: readonly BenchStuden
   students.forEach(({ enrolment }, n) => {
     const group = groups[n % groups.length]
     if (!group) return
-    stores.seats.take(sheetId, group.id, enrolment, now)
+    stores.seats.seat(sheetId, group.id, enrolment, false, now)
     stores.ledger.note({
       sheetId,
       at: now,

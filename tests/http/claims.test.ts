@@ -194,7 +194,7 @@ describe('the database', () => {
         stores.sheets.byId(id)!.course_id,
         stores.roster.personByEmail(studentEmail('Tue lab', n))!.id,
       )!.id
-    const take = (n: number, name: string) => stores.seats.take(id, group(name), enrolment(n), START)
+    const take = (n: number, name: string) => stores.seats.seat(id, group(name), enrolment(n), false, START)
     take(0, 'Tempeh/Tue lab')
     expect(() => take(0, 'Tempeh/Tue lab')).toThrow()
     expect(() => take(0, 'Kefir/Tue lab')).toThrow(/more seats than a student may hold/)
@@ -207,7 +207,13 @@ describe('the database', () => {
     )
     const other = await small()
     expect(() =>
-      stores.seats.take(id, stores.sheets.group(other.groups['Kefir/Tue lab']!)!.id, enrolment(2), START),
+      stores.seats.seat(
+        id,
+        stores.sheets.group(other.groups['Kefir/Tue lab']!)!.id,
+        enrolment(2),
+        false,
+        START,
+      ),
     ).toThrow(/outside/)
     expect(() => db.exec('DELETE FROM ledger')).toThrow(/only added to/)
     expect(() => db.exec("UPDATE ledger SET kind = 'seat-taken'")).toThrow(/only added to/)

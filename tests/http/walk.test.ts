@@ -219,7 +219,7 @@ function setTheStage() {
   // The student answers for a group, and has an invitation that was made by the student too, so that both sides pass.
   sheets.change(sheetId, { ...sheets.byId(sheetId)!, invitations: 'convener' })
   if (seats.heldBy(sheetId, student.id).length === 0)
-    seats.take(sheetId, groupId, student.id, harness.clock.now())
+    seats.seat(sheetId, groupId, student.id, false, harness.clock.now())
   if (invitations.receivedBy(sheetId, student.id).length === 0)
     invitations.add(sheetId, groupId, student.id, student.id, harness.clock.now())
   invitation = invitations.receivedBy(sheetId, student.id)[0]!.code

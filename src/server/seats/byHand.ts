@@ -15,6 +15,7 @@ import { keepingsOn } from '../plans/keepings.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import { sitDown } from './sitDown.ts'
 
 /** Seats that staff or a plan change together. The caller holds the transaction, and serves the lines afterwards. */
 export interface Seatings {
@@ -73,7 +74,7 @@ export function seatingFacts(sheet: Sheet, now: Instant, stores: Stores): Seatin
 /** Writes changes of seats that were checked. Gives the ledger's position afterwards. */
 export function writeSeatings(seatings: Seatings, extra: ReadonlySet<number>): number {
   const { sheet, changes, actorId, now, stores, detailOf } = seatings
-  const { seats, sheets, roster, ledger, invitations } = stores
+  const { seats, sheets, roster, ledger } = stores
   const people = new Map<string, Enrolment>(roster.everybody(sheet.course_id).map((one) => [one.code, one]))
   const groupOf = (code: string | null) => (code === null ? undefined : sheets.group(code))
   for (const { person, from } of changes) {
@@ -85,12 +86,7 @@ export function writeSeatings(seatings: Seatings, extra: ReadonlySet<number>): n
     const enrolment = people.get(person)
     if (!enrolment) return
     const [left, taken] = [groupOf(from), groupOf(to)]
-    if (taken) {
-      seats.seat(sheet.id, taken.id, enrolment.id, extra.has(i), now)
-      sheets.takeUpHeld(taken.id, enrolment.id)
-      seats.leaveLine(taken.id, enrolment.id)
-      invitations.endBySeat(sheet.id, enrolment.id, taken.id, now)
-    }
+    if (taken) sitDown(sheet.id, taken.id, enrolment.id, now, stores, extra.has(i))
     ledger.note({
       sheetId: sheet.id,
       at: now,

@@ -9,15 +9,19 @@ export interface SeatKeepers {
   invitations: InvitationStore
 }
 
-/** Seats a student in a group: what was held for them there is used up, waiting there is over, invitations find their end. */
+/**
+ * Seats a student in a group: what was held for them there is used up, waiting there is over, invitations find their end.
+ * @param extra whether the seat lies past the limit, which staff grant knowingly
+ */
 export function sitDown(
   sheetId: number,
   groupId: number,
   enrolmentId: number,
   now: Instant,
   { seats, sheets, invitations }: SeatKeepers,
+  extra = false,
 ): void {
-  seats.take(sheetId, groupId, enrolmentId, now)
+  seats.seat(sheetId, groupId, enrolmentId, extra, now)
   sheets.takeUpHeld(groupId, enrolmentId)
   seats.leaveLine(groupId, enrolmentId)
   invitations.endBySeat(sheetId, enrolmentId, groupId, now)

@@ -45,9 +45,6 @@ export function createSeatStore(database: Db) {
   const counts = db.prepare<[number], { group_id: number; taken: number }>(
     'SELECT group_id, count(*) AS taken FROM seat WHERE sheet_id = ? GROUP BY group_id',
   )
-  const take = db.prepare<[number, number, number, Instant]>(
-    'INSERT INTO seat (sheet_id, group_id, enrolment_id, taken_at) VALUES (?, ?, ?, ?)',
-  )
   const seat = db.prepare<[number, number, number, 0 | 1, Instant]>(
     'INSERT INTO seat (sheet_id, group_id, enrolment_id, extra, taken_at) VALUES (?, ?, ?, ?, ?)',
   )
@@ -101,8 +98,6 @@ export function createSeatStore(database: Db) {
     takenIn: keep((groupId: number) => takenIn.get(groupId) ?? 0),
     /** Seats taken in each group of a sheet; groups with none are left out. */
     counts: (sheetId: number) => new Map(counts.all(sheetId).map(({ group_id, taken }) => [group_id, taken])),
-    take: (sheetId: number, groupId: number, enrolmentId: number, now: Instant) =>
-      take.run(sheetId, groupId, enrolmentId, now),
     /** Gives a seat, one past the limit if need be. */
     seat: (sheetId: number, groupId: number, enrolmentId: number, extra: boolean, now: Instant) =>
       seat.run(sheetId, groupId, enrolmentId, extra ? 1 : 0, now),
