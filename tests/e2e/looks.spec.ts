@@ -152,7 +152,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await rye.getByRole('button', { name: 'Take a seat' }).click()
     await page.getByRole('complementary', { name: 'Waiting for the server' }).waitFor()
     expect(await faults(page), 'a kept press').toEqual([])
-    await page.unroute('**/claims')
+    // The newer answer goes before the older; without any between, a press that is asked again would reach the server.
     await page.route('**/claims', (route) => {
       const full = { type: '', code: 'group-full', title: '', status: 409, detail: 'That seat was taken.' }
       return route.fulfill({ status: 409, json: full })
