@@ -3,6 +3,7 @@ import type { Lot } from '../core/lot.ts'
 import type { Criterion } from '../core/marks.ts'
 import type { Sheet } from '../server/sheets/store.ts'
 import type { Stores } from '../server/stores.ts'
+import { FRESH } from '../server/tasks/edits.ts'
 import type { TaskFields } from '../server/tasks/store.ts'
 
 const CRITERIA: Criterion[] = [
@@ -35,25 +36,6 @@ const WORDS = [
   'The proposals follow from what you saw. Well done.',
 ]
 
-function taskFields(more: Partial<TaskFields>): TaskFields {
-  return {
-    title: '',
-    instructions: '',
-    takes_text: 1,
-    takes_links: 1,
-    available_from: null,
-    due_at: null,
-    late: 'no',
-    late_until: null,
-    for_whom: 'groups',
-    without_group: 'locked',
-    points: 10,
-    criteria: '[]',
-    out_at: null,
-    ...more,
-  }
-}
-
 /**
  * Work for the groups of a past sheet: a report that is marked and out, one that most have handed in and some of which
  * is marked, and one to come.
@@ -65,7 +47,7 @@ export function setWork(stores: Stores, sheet: Sheet, markerEmail: string, now: 
   const add = (fields: Partial<TaskFields>) => {
     const made = tasks.add(
       sheet.id,
-      taskFields({ out_at: shift(now, -30 * DAY), ...fields }),
+      { ...FRESH, out_at: shift(now, -30 * DAY), ...fields },
       shift(now, -30 * DAY),
     )
     ledger.note({

@@ -18,6 +18,7 @@ import * as seats from '../../src/contract/seats.ts'
 import * as sheets from '../../src/contract/sheets.ts'
 import * as tasks from '../../src/contract/tasks.ts'
 import * as topics from '../../src/contract/topics.ts'
+import { FRESH } from '../../src/server/tasks/edits.ts'
 import {
   type Client,
   type Harness,
@@ -247,26 +248,7 @@ function setTheStage() {
   if (tasks.ofSheet(sheetId).length === 0) {
     const gone = tasks.byCode(sheetId, task)
     if (gone) tasks.setRemoved(gone.id, null)
-    else
-      tasks.add(
-        sheetId,
-        {
-          title: 'Report',
-          instructions: '',
-          takes_text: 1,
-          takes_links: 1,
-          available_from: null,
-          due_at: null,
-          late: 'no',
-          late_until: null,
-          for_whom: 'groups',
-          without_group: 'locked',
-          points: 10,
-          criteria: '[]',
-          out_at: now,
-        },
-        now,
-      )
+    else tasks.add(sheetId, { ...FRESH, title: 'Report', out_at: now }, now)
   }
   task = tasks.ofSheet(sheetId)[0]!.code
   ledger.note({ sheetId, at: now, actorId: null, kind: 'sheet-changed' })

@@ -9,7 +9,8 @@ import type { Task, TaskFields } from './store.ts'
 
 type Changes = InferType<typeof taskChanges>
 
-const FRESH: TaskFields = {
+/** A task as it is before anything of it is chosen. */
+export const FRESH: TaskFields = {
   title: '',
   instructions: '',
   takes_text: 1,

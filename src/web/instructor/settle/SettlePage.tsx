@@ -3,7 +3,6 @@ import { Navigate, useParams } from 'react-router'
 import { toast } from 'sonner'
 import {
   applyPlan,
-  dropKeeping,
   type KeptPlan,
   keepPlan,
   type MadeGroups,
@@ -24,7 +23,8 @@ import { Button } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
-import { differencesOf } from './compare.ts'
+import { Compared, type Opened } from './Compared.tsx'
+import { Conflicts } from './Conflicts.tsx'
 import { Figures } from './Figures.tsx'
 import { HoldCard } from './HoldCard.tsx'
 import { HowCard } from './HowCard.tsx'
@@ -33,8 +33,9 @@ import { type Choices, firstChoices, inputOf, madeGroups, madeIn } from './input
 import { KeepingsCard } from './KeepingsCard.tsx'
 import { KeptPlans } from './KeptPlans.tsx'
 import { type GroupAfter, MoveList } from './MoveList.tsx'
-import { conflictWords, type PlanNaming, planNaming } from './naming.ts'
+import { planNaming } from './naming.ts'
 import { PlannedField } from './PlannedField.tsx'
+import { Planning } from './Planning.tsx'
 import { usePlanner } from './usePlanner.ts'
 
 /** Settle: seat the rest by a plan that is looked at, changed by hand, applied and taken back. */
@@ -60,13 +61,6 @@ export function SettlePage() {
       refetch={() => void mutate()}
     />
   )
-}
-
-/** A plan that is looked at without being planned anew. */
-interface Opened {
-  key: string
-  title: string
-  content: PlanContent
 }
 
 const newKey = () => `plan-${crypto.randomUUID()}`
@@ -394,126 +388,5 @@ function groupsAfter(
       key,
       { key, section, seats, blocked, stay: stay.get(key) ?? 0, planned: planned.get(key) ?? 0 },
     ]),
-  )
-}
-
-/** Stands where a plan is being made. */
-function Planning({
-  progress,
-  fault,
-  stop,
-}: {
-  progress: number | null
-  fault: string | null
-  stop: () => void
-}) {
-  if (fault)
-    return (
-      <p role="alert" className="p-6 text-ember">
-        {fault}
-      </p>
-    )
-  return (
-    <div className="flex flex-col items-center gap-3 p-10 text-soft">
-      <p>Making the plan…</p>
-      <progress
-        className="w-64 accent-seat"
-        value={progress ?? 0}
-        max={1}
-        aria-label="Share of the plan that is made"
-      />
-      <Button size="small" onClick={stop}>
-        Stop
-      </Button>
-    </div>
-  )
-}
-
-/** Rules for people that cannot hold, each with the way to release it. */
-function Conflicts({
-  view,
-  content,
-  naming,
-  put,
-}: {
-  view: SettleView
-  content: PlanContent
-  naming: PlanNaming
-  put: (view: SettleView) => void
-}) {
-  if (content.conflicts.length === 0) return null
-  const release = async (keeping: string) => {
-    try {
-      put(await call(dropKeeping, { sheet: view.code, keeping }))
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
-  const kinds = new Map(view.keepings.map(({ code, kind }) => [code, kind]))
-  return (
-    <ul className="flex flex-col gap-1 rounded-field bg-ember-soft px-3 py-2">
-      {content.conflicts.map((conflict) => (
-        <li
-          key={conflict.keeping + conflict.code}
-          className="flex flex-wrap items-center justify-between gap-2"
-        >
-          <span>{conflictWords(conflict, kinds.get(conflict.keeping) ?? 'apart', naming)}</span>
-          {kinds.has(conflict.keeping) && (
-            <Button size="small" onClick={() => void release(conflict.keeping)}>
-              Release this rule
-            </Button>
-          )}
-        </li>
-      ))}
-    </ul>
-  )
-}
-
-/** Another plan beside this one: its figures, and whom the two seat differently. */
-function Compared({
-  view,
-  here,
-  beside,
-  naming,
-  onTake,
-}: {
-  view: SettleView
-  here: PlanContent
-  beside: Opened
-  naming: PlanNaming
-  onTake: () => void
-}) {
-  const differences = differencesOf(here, beside.content, view.basis.seats)
-  return (
-    <section aria-label="The other plan" className="rounded-card border border-line bg-canvas px-4 py-2.5">
-      <div className="flex flex-wrap items-center justify-between gap-2">
-        <h3 className="text-base">Beside it: {beside.title}</h3>
-        <Button size="small" disabled={differences.length === 0} onClick={onTake}>
-          Take the other instead
-        </Button>
-      </div>
-      <Figures
-        content={beside.content}
-        groupTitles={beside.content.dissolved.map((group) => naming.group(group, true))}
-      />
-      {differences.length === 0 ? (
-        <p className="mt-2 text-soft">
-          Both seat everybody alike. Change something, and the difference shows here.
-        </p>
-      ) : (
-        <details className="mt-2">
-          <summary className="cursor-pointer font-semibold">
-            {differences.length === 1 ? '1 person sits' : `${differences.length} people sit`} differently
-          </summary>
-          <ul className="mt-1 grid max-h-40 gap-x-6 overflow-auto text-sm sm:grid-cols-2">
-            {differences.map(({ person, here, there }) => (
-              <li key={person}>
-                {naming.person(person)}: {naming.group(here)} here, {naming.group(there)} there
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </section>
   )
 }

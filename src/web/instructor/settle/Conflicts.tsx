@@ -1,0 +1,45 @@
+import { toast } from 'sonner'
+import { dropKeeping, type PlanContent, type SettleView } from '../../../contract/plans.ts'
+import { call, faultOf } from '../../data/call.ts'
+import { Button } from '../../kit/Button.tsx'
+import { conflictWords, type PlanNaming } from './naming.ts'
+
+/** Rules for people that cannot hold, each with the way to release it. */
+export function Conflicts({
+  view,
+  content,
+  naming,
+  put,
+}: {
+  view: SettleView
+  content: PlanContent
+  naming: PlanNaming
+  put: (view: SettleView) => void
+}) {
+  if (content.conflicts.length === 0) return null
+  const release = async (keeping: string) => {
+    try {
+      put(await call(dropKeeping, { sheet: view.code, keeping }))
+    } catch (error) {
+      toast.error(faultOf(error).message)
+    }
+  }
+  const kinds = new Map(view.keepings.map(({ code, kind }) => [code, kind]))
+  return (
+    <ul className="flex flex-col gap-1 rounded-field bg-ember-soft px-3 py-2">
+      {content.conflicts.map((conflict) => (
+        <li
+          key={conflict.keeping + conflict.code}
+          className="flex flex-wrap items-center justify-between gap-2"
+        >
+          <span>{conflictWords(conflict, kinds.get(conflict.keeping) ?? 'apart', naming)}</span>
+          {kinds.has(conflict.keeping) && (
+            <Button size="small" onClick={() => void release(conflict.keeping)}>
+              Release this rule
+            </Button>
+          )}
+        </li>
+      ))}
+    </ul>
+  )
+}
