@@ -22,11 +22,22 @@ export interface OwnEvent {
   position: number
 }
 
+/** Sent to those who reach a group: something on its page changed. */
+export interface PlaceEvent {
+  group: string
+}
+
 /**
  * The names of the events on a sheet's stream. Each carries the ledger's position as its id. `refresh` is sent when
  * something besides seats changed, or too much to tell singly.
  */
-export const LIVE_EVENTS = { counts: 'counts', seats: 'seats', refresh: 'refresh', own: 'own' } as const
+export const LIVE_EVENTS = {
+  counts: 'counts',
+  seats: 'seats',
+  refresh: 'refresh',
+  own: 'own',
+  place: 'place',
+} as const
 
 /**
  * The stream of a sheet's changes (server-sent events). `?since=` or `Last-Event-ID` is the last position the

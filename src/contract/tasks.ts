@@ -1,4 +1,5 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
+import { MOST_FILES } from '../core/files.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { Criterion } from '../core/marks.ts'
 import {
@@ -12,6 +13,7 @@ import {
 } from '../core/task.ts'
 import type { SectionView } from './courses.ts'
 import { isWebLink, localTime, text, title } from './fields.ts'
+import type { FileView } from './files.ts'
 import { plainRoute, route } from './route.ts'
 import type { RunPerson } from './seats.ts'
 import type { SheetHead } from './sheets.ts'
@@ -27,6 +29,9 @@ export interface TaskView {
   instructions: string
   takesText: boolean
   takesLinks: boolean
+  takesFiles: boolean
+  /** Files that come with it. */
+  files: FileView[]
   availableFrom: string | null
   dueAt: string | null
   late: LateHandIn
@@ -52,6 +57,7 @@ export interface HandInView {
   members: string[]
   text: string
   links: string[]
+  files: FileView[]
   handedAt: string
   late: boolean
   takenBackAt: string | null
@@ -93,12 +99,19 @@ export interface OwnTask {
     instructions: string
     takesText: boolean
     takesLinks: boolean
+    takesFiles: boolean
+    /** Files that come with it. */
+    files: FileView[]
     points: number
     criteria: Criterion[]
     forWhom: 'group' | 'self'
     /** Every version for this owner that counts for the reader, newest first. */
     handIns: HandInView[]
     draft: DraftView | null
+    /** Files brought for the next hand-in. */
+    brought: FileView[]
+    /** Bytes that one further file may have at most, and all of them together. */
+    room: { fileBytes: number; left: number }
     mark: ReleasedMark | null
   } | null
 }
@@ -174,6 +187,7 @@ const taskFields = {
   instructions: text('The instructions', LIMITS.instructions),
   takesText: boolean(),
   takesLinks: boolean(),
+  takesFiles: boolean(),
   availableFrom: localTime,
   dueAt: localTime,
   late: oneOf(LATE_HAND_IN),
@@ -209,6 +223,10 @@ export const handInBody = object({
   group,
   text: written,
   links,
+  /** Which of the files brought, or handed in before, are handed in now: by code. */
+  files: array(string().required())
+    .max(MOST_FILES, `${MOST_FILES} files are the most in one hand-in.`)
+    .default([]),
   /** The newest version that the page knew of; 0 before the first. */
   after: number().integer().min(0).required(),
 })
@@ -255,4 +273,17 @@ export const letGoDraft = route<OwnWork>()(
   '/api/sheets/:sheet/tasks/:task/draft/let-go',
   'student',
   ownerBody,
+)
+/** Takes a file away that was brought for the next hand-in. */
+export const removeDraftFile = route<OwnWork>()(
+  'POST',
+  '/api/sheets/:sheet/tasks/:task/draft/files/:file/remove',
+  'student',
+  ownerBody,
+)
+/** Takes a file away that comes with a task. */
+export const removeTaskFile = plainRoute<WorkView>()(
+  'DELETE',
+  '/api/sheets/:sheet/tasks/:task/files/:file',
+  'instructor',
 )

@@ -56,7 +56,7 @@ export function taskGate<Key>(terms: TaskTerms<Key>, seats: readonly Key[], now:
 }
 
 /** True when a hand-in is taken now. */
-export function takesHandIns({ state }: TaskGate): boolean {
+export function takesHandIns({ state }: Pick<TaskGate, 'state'>): boolean {
   return state === 'open' || state === 'late'
 }
 

@@ -81,7 +81,7 @@ export function setWork(stores: Stores, sheet: Sheet, markerEmail: string, now: 
         tasks.handIn(
           task.id,
           owner,
-          { version: 1, by_id: by, text, links: '[]', late: late ? 1 : 0, members },
+          { version: 1, by_id: by, text, links: '[]', late: late ? 1 : 0, members, files: [] },
           at,
         )
         const person = roster.enrolment(by)

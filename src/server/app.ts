@@ -16,6 +16,12 @@ import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
 import { bindCourses } from './courses/routes.ts'
 import type { Db } from './db/open.ts'
+import type { Disk } from './files/disk.ts'
+import { groupAim, readsGroupFile } from './files/groupFiles.ts'
+import { bindFiles, type FileParts } from './files/routes.ts'
+import { type Aim, createUploads } from './files/uploads.ts'
+import { reachGroup } from './groups/reach.ts'
+import { bindGroups, createPlaceChanged, type PlaceChanged } from './groups/routes.ts'
 import { logRequests } from './http/log.ts'
 import { answerProblems, notFound, ProblemError } from './http/problem.ts'
 import { sameOrigin } from './http/sameOrigin.ts'
@@ -42,6 +48,9 @@ import { createEditing } from './sheets/editing.ts'
 import { bindSheets } from './sheets/routes.ts'
 import { bindTopics } from './sheets/topicRoutes.ts'
 import type { Stores } from './stores.ts'
+import { bindTalk } from './talk/routes.ts'
+import { readsTaskFile, taskAim, workAim } from './tasks/fileAims.ts'
+import { reachedTask } from './tasks/reached.ts'
 import { bindTasks } from './tasks/routes.ts'
 import { serveWeb } from './web.ts'
 
@@ -52,6 +61,7 @@ export interface AppParts {
   clock: Clock
   log: Logger
   mailer: Mailer
+  disk: Disk
   /** Folder of the built pages, or null to serve the API alone. */
   web: string | null
   /** Routes that only the demo has. */
@@ -122,6 +132,10 @@ export function createApp(parts: AppParts): App {
   bindRequests(serve, db, stores, claims, hub, mailer)
   bindInvitations(serve, db, stores, claims, hub, mailer, config.origin)
   bindCalendar(serve, stores)
+  const placeChanged = createPlaceChanged(stores, hub)
+  bindGroups(serve, db, stores, mailer, { hub, addressOf, changed: placeChanged })
+  bindTalk(serve, db, stores, mailer, { addressOf, changed: placeChanged })
+  bindFiles(serve, createFileParts(parts, hub, placeChanged))
   bindTasks(serve, db, stores, hub, mailer)
   bindMarks(serve, db, stores, mailer)
   bindRehearsal(serve, stores)
@@ -146,6 +160,34 @@ export function createApp(parts: AppParts): App {
   if (parts.web !== null) serveWeb(app, parts.web)
   app.use(answerProblems(log))
   return { express: app, hub, claims, visits }
+}
+
+/** What the routes of files need: what uploads are for, and who reads what. Each room says that for its own. */
+function createFileParts({ db, stores, disk }: AppParts, hub: Hub, changed: PlaceChanged): FileParts {
+  const inGroup = (id: number, groupId: number) => changed({ id }, groupId)
+  const rules = {
+    group: groupAim(stores, inGroup),
+    work: workAim(stores, inGroup),
+    task: taskAim(stores, hub.touched),
+  }
+  return {
+    disk,
+    files: stores.files,
+    uploads: createUploads({ db, disk, files: stores.files, rules }),
+    mayRead: [readsGroupFile(stores), readsTaskFile(stores)],
+    aimOf({ aim, group, task }, by): Aim {
+      if (aim === 'group')
+        return { kind: 'group', group: reachGroup(by.sheet, by.enrolment, group ?? '', stores).group.id }
+      if (aim === 'task') {
+        const known = stores.tasks.byCode(by.sheet.id, task ?? '')
+        if (!known || by.enrolment.role !== 'instructor') throw notFound()
+        return { kind: 'task', task: known.id }
+      }
+      if (by.enrolment.role !== 'student') throw notFound()
+      const { task: known, owner } = reachedTask(by, task ?? '', group, stores)
+      return { kind: 'work', task: known.id, group: owner.group_id, student: owner.student_id }
+    },
+  }
 }
 
 function tooMany(): never {

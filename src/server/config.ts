@@ -5,6 +5,8 @@ import { isEmail, normalEmail } from '../core/email.ts'
 export interface Config {
   /** The database file. */
   db: string
+  /** The folder in which files are kept. */
+  files: string
   host: string
   port: number
   /** The address people reach the server under, for links in mail; null: as it listens. */
@@ -30,6 +32,7 @@ const url = (protocols: string[]) => (value: string | null | undefined) => {
 
 const schema = object({
   db: string().required('HAPLON_DB names no database file. Example: HAPLON_DB=/var/lib/haplon/haplon.db'),
+  files: string().required(),
   host: string().trim().default('127.0.0.1').required('HOST is empty. Example: HOST=127.0.0.1'),
   port: number()
     .default(4800)
@@ -90,6 +93,8 @@ export function readConfig(env: Readonly<Record<string, string | undefined>>): C
     return schema.validateSync(
       {
         db: set(env.HAPLON_DB),
+        // Beside the database, so that the two are moved and copied together.
+        files: set(env.HAPLON_FILES) ?? `${set(env.HAPLON_DB) ?? 'haplon.db'}.files`,
         host: set(env.HOST),
         port: set(env.PORT),
         origin: set(env.HAPLON_ORIGIN)?.replace(/\/+$/, ''),

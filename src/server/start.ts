@@ -8,6 +8,9 @@ import { createApp } from './app.ts'
 import { type Clock, systemClock } from './clock.ts'
 import type { Config } from './config.ts'
 import { type Db, openDb } from './db/open.ts'
+import { createDisk, type Disk } from './files/disk.ts'
+import { forgetRemoved } from './files/groupFiles.ts'
+import { sweep } from './files/uploads.ts'
 import type { Serve } from './http/serve.ts'
 import { createOutboxMailer, createSmtpMailer } from './mail/mailer.ts'
 import { sendDueNudges } from './nudges/send.ts'
@@ -21,7 +24,7 @@ export interface StartOptions {
   web: string | null
   clock?: Clock
   /** Fills the database before anybody is let in. */
-  fill?: (parts: { db: Db; stores: Stores; claims: Claims }) => Promise<void>
+  fill?: (parts: { db: Db; stores: Stores; claims: Claims; disk: Disk }) => Promise<void>
   /** Routes that only the demo has. */
   demo?: (serve: Serve, sessions: Sessions, stores: Stores) => void
 }
@@ -32,6 +35,7 @@ export interface Running {
   db: Db
   stores: Stores
   claims: Claims
+  disk: Disk
   log: Logger
   /** Stops taking requests, ends the streams, waits for what is under way, closes the database. */
   stop: () => Promise<void>
@@ -51,6 +55,7 @@ export async function start({
   const log = pino({ level: config.logLevel })
   const db = openDb(config.db)
   const stores = createStores(db)
+  const disk = createDisk(config.files)
   const mailer = config.smtp
     ? createSmtpMailer(config.smtp, config.mailFrom, { store: stores.mail, clock, log })
     : createOutboxMailer(stores.mail, clock)
@@ -61,16 +66,27 @@ export async function start({
     clock,
     log,
     mailer,
+    disk,
     web,
     ...(demo && { demo: (serve: Serve, sessions: Sessions) => demo(serve, sessions, stores) }),
   })
-  await fill?.({ db, stores, claims: app.claims })
+  await fill?.({ db, stores, claims: app.claims, disk })
   const tidy = () => {
     stores.access.dropCodesExpiredBefore(shift(clock(), -DAY))
     stores.access.dropSessionsIdleSince(shift(clock(), -IDLE_DAYS * DAY))
   }
+  // What a crash left on the disk goes before anybody is let in; what is dropped later goes within the hour.
+  const tidyFiles = async () => {
+    forgetRemoved(stores, clock())
+    const swept = await sweep(disk, stores.files, clock())
+    if (swept.parts + swept.kept > 0) log.info(swept, 'files that nobody knows of were removed')
+  }
   tidy()
-  const tidying = setInterval(tidy, HOUR)
+  await tidyFiles()
+  const tidying = setInterval(() => {
+    tidy()
+    tidyFiles().catch((error: unknown) => log.error({ err: error }, 'files could not be tidied'))
+  }, HOUR)
   tidying.unref()
   const closing = createClosing({ db, log, stores, mailer, touched: app.hub.touched })
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
@@ -107,7 +123,7 @@ export async function start({
     await mailer.deliver()
     db.close()
   }
-  return { address: addressOf(server, config), db, stores, claims: app.claims, log, stop }
+  return { address: addressOf(server, config), db, stores, claims: app.claims, disk, log, stop }
 }
 
 /** Stops the server once when the process is asked to end. */

@@ -3,6 +3,9 @@ import { type AnnouncementStore, createAnnouncementStore } from './announcements
 import { type CalendarStore, createCalendarStore } from './calendar/store.ts'
 import { type CourseStore, createCourseStore } from './courses/store.ts'
 import type { Db } from './db/open.ts'
+import { createGroupFileStore, type GroupFileStore } from './files/groupStore.ts'
+import { createFileStore, type FileStore } from './files/store.ts'
+import { createGroupStore, type GroupStore } from './groups/store.ts'
 import { createInvitationStore, type InvitationStore } from './invitations/store.ts'
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
@@ -14,6 +17,7 @@ import { createRosterStore, type RosterStore } from './roster/store.ts'
 import { createRoomCount, type RoomCount } from './seats/room.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
+import { createTalkStore, type TalkStore } from './talk/store.ts'
 import { createTaskStore, type TaskStore } from './tasks/store.ts'
 
 /** One store per subject, over one database, and what is counted across them. */
@@ -22,10 +26,14 @@ export interface Stores {
   announcements: AnnouncementStore
   calendar: CalendarStore
   courses: CourseStore
+  files: FileStore
+  groupFiles: GroupFileStore
+  groups: GroupStore
   invitations: InvitationStore
   ledger: LedgerStore
   mail: MailStore
   marks: MarkStore
+  talk: TalkStore
   tasks: TaskStore
   nudges: NudgeStore
   plans: PlanStore
@@ -45,10 +53,14 @@ export function createStores(db: Db): Stores {
     announcements: createAnnouncementStore(db),
     calendar: createCalendarStore(db),
     courses: createCourseStore(db),
+    files: createFileStore(db),
+    groupFiles: createGroupFileStore(db),
+    groups: createGroupStore(db),
     invitations: createInvitationStore(db),
     ledger,
     mail: createMailStore(db),
     marks: createMarkStore(db),
+    talk: createTalkStore(db),
     tasks: createTaskStore(db),
     nudges: createNudgeStore(db),
     plans: createPlanStore(db),

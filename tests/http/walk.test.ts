@@ -1,8 +1,11 @@
+import { writeFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import * as access from '../../src/contract/access.ts'
 import * as announcements from '../../src/contract/announcements.ts'
 import * as calendar from '../../src/contract/calendar.ts'
 import * as courses from '../../src/contract/courses.ts'
+import * as files from '../../src/contract/files.ts'
+import * as groups from '../../src/contract/groups.ts'
 import * as invitations from '../../src/contract/invitations.ts'
 import * as ledger from '../../src/contract/ledger.ts'
 import * as live from '../../src/contract/live.ts'
@@ -16,8 +19,10 @@ import type { Route } from '../../src/contract/route.ts'
 import * as seatings from '../../src/contract/seatings.ts'
 import * as seats from '../../src/contract/seats.ts'
 import * as sheets from '../../src/contract/sheets.ts'
+import * as talk from '../../src/contract/talk.ts'
 import * as tasks from '../../src/contract/tasks.ts'
 import * as topics from '../../src/contract/topics.ts'
+import { FIRST_EXTRAS } from '../../src/core/extras.ts'
 import { FRESH } from '../../src/server/tasks/edits.ts'
 import {
   type Client,
@@ -119,6 +124,27 @@ const LET_IN: Record<string, string> = {
   'GET /api/sheets/:sheet/tasks/:task/desk': 'ti',
   'PUT /api/sheets/:sheet/tasks/:task/marks': 'ti',
   'POST /api/sheets/:sheet/tasks/:task/release': 'i',
+  'POST /api/sheets/:sheet/tasks/:task/draft/files/:file/remove': 'u',
+  'DELETE /api/sheets/:sheet/tasks/:task/files/:file': 'i',
+  'GET /api/sheets/:sheet/groups': 'ti',
+  'PUT /api/sheets/:sheet/extras': 'i',
+  'GET /api/sheets/:sheet/groups/:group': 'uti',
+  'PATCH /api/sheets/:sheet/groups/:group/place': 'uti',
+  'POST /api/sheets/:sheet/groups/:group/messages': 'uti',
+  'DELETE /api/sheets/:sheet/groups/:group/files/:file': 'uti',
+  'POST /api/sheets/:sheet/groups/:group/files/:file/restore': 'uti',
+  'POST /api/sheets/:sheet/talk': 'i',
+  'GET /api/sheets/:sheet/groups/:group/talk/:subject': 'uti',
+  'POST /api/sheets/:sheet/groups/:group/talk': 'uti',
+  'POST /api/sheets/:sheet/groups/:group/talk/:subject/posts': 'uti',
+  'PATCH /api/sheets/:sheet/groups/:group/talk/:subject/posts/:post': 'uti',
+  'DELETE /api/sheets/:sheet/groups/:group/talk/:subject/posts/:post': 'uti',
+  'POST /api/sheets/:sheet/groups/:group/talk/:subject/read': 'uti',
+  'POST /api/sheets/:sheet/uploads': 'uti',
+  'GET /api/sheets/:sheet/uploads/:upload': 'u',
+  'PATCH /api/sheets/:sheet/uploads/:upload': 'uti',
+  'DELETE /api/sheets/:sheet/uploads/:upload': 'u',
+  'GET /api/sheets/:sheet/files/:file': 'uti',
   'GET /api/sheets/:sheet/ledger': 'ti',
   'GET /api/sheets/:sheet/ledger/at/:at': 'ti',
   'POST /api/sheets/:sheet/ledger/:position/undo': 'i',
@@ -136,6 +162,9 @@ const ROUTES = [
   sheets,
   topics,
   seats,
+  files,
+  groups,
+  talk,
   invitations,
   rehearsal,
   requests,
@@ -169,6 +198,12 @@ let keeping: string
 let nudge: string
 let position: string
 let task: string
+let subject: string
+let post: string
+let upload: string
+let groupFile: string
+let keptFile: string
+let taskFile: string
 beforeAll(async () => {
   harness = await startHarness()
   const plan = { sections: ['Tue lab'], students: { 'Tue lab': 2 }, topics: ['Tempeh', 'Kefir'] }
@@ -251,10 +286,51 @@ function setTheStage() {
     else tasks.add(sheetId, { ...FRESH, title: 'Report', out_at: now }, now)
   }
   task = tasks.ofSheet(sheetId)[0]!.code
+  setThePlaces(student)
   ledger.note({ sheetId, at: now, actorId: null, kind: 'sheet-changed' })
   position = String(ledger.newest(sheetId))
   const before = JSON.stringify({ enrolments: roster.everybody(course_id), freed: [] })
   roster.keepUndo(course_id, harness.clock.now(), 'test', before)
+}
+
+/** A group page with everything on it, looked after by the tutor. */
+function setThePlaces({ id: studentId, course_id }: { id: number; course_id: number }) {
+  const { groups, sheets, roster, talk, files, groupFiles, tasks } = harness.stores
+  const now = harness.clock.now()
+  const tutor = roster.everybody(course_id).find(({ role }) => role === 'tutor')!
+  sheets.setTutors(groupId, [tutor.id])
+  groups.setExtras(sheetId, { ...FIRST_EXTRAS, talk: true, files: true, meeting: true, name: true })
+  if (talk.ofGroup(groupId).length === 0)
+    talk.open(groupId, { title: 's', byId: studentId, text: 't', shared: null }, now)
+  const first = talk.ofGroup(groupId)[0]!
+  subject = first.code
+  post = talk.posts(first.id)[0]!.code
+  const fields = { sheet_id: sheetId, name: 'notes.txt', size: 1, by_id: studentId }
+  const aim = JSON.stringify({ kind: 'group', group: groupId })
+  upload = (
+    files.sameUpload({ ...fields, modified: 1, aim }) ?? files.addUpload({ ...fields, modified: 1, aim }, now)
+  ).code
+  const keep = () => {
+    const stored = `walk-${Math.random()}`
+    writeFileSync(harness.disk.pathOf(stored), 'x')
+    return files.add({ ...fields, stored, type: 'text/plain' }, now)
+  }
+  if (groupFiles.ofGroup(groupId).length === 0) groupFiles.add(groupId, 'notes.txt', keep().id)
+  const known = groupFiles.ofGroup(groupId)[0]!
+  groupFiles.setRemoved(known.id, null, null)
+  groupFile = known.code
+  keptFile = files.byIds([groupFiles.versions(groupId)[0]!.file_id])[0]!.code
+  const ownTask = tasks.ofSheet(sheetId)[0]!
+  if (tasks.taskFiles(ownTask.id).length === 0) tasks.addTaskFile(ownTask.id, keep().id)
+  taskFile = files.byIds(tasks.taskFiles(ownTask.id))[0]!.code
+}
+
+/** Which file a path is about. */
+function fileFor(path: string): string {
+  if (path.includes('/marks/')) return 'groups.csv'
+  if (path.includes('/export/')) return 'groups.json'
+  if (path.includes('/tasks/')) return taskFile
+  return path.includes('/groups/') ? groupFile : keptFile
 }
 
 /** The status only: a stream is not read to its end. */
@@ -278,7 +354,10 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     task,
     position,
     at: START,
-    file: path.includes('/marks/') ? 'groups.csv' : 'groups.json',
+    subject,
+    post,
+    upload,
+    file: fileFor(path),
   }
   const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
   const stop = new AbortController()
@@ -325,6 +404,41 @@ describe('the walk over all routes', () => {
     for (const route of ROUTES.filter(({ path }) => /:course|:sheet/.test(path))) {
       expect(await statusOf(PEOPLE.o!(), route, school.sheet), `${route.method} ${route.path}`).toBe(404)
     }
+  })
+
+  it('answers students and tutors outside a group as if its page did not exist', async () => {
+    const bodies: Record<string, object> = {
+      place: { name: 'Ours' },
+      messages: { subject: 's', text: 't' },
+      talk: { title: 's', text: 't' },
+      posts: { text: 't' },
+      [':post']: { text: 't' },
+      read: { post },
+    }
+    const inside = [groups, talk, files]
+      .flatMap((part) => Object.values(part).filter(isRoute))
+      .filter(({ path, who }) => who === 'member' && !path.endsWith('/uploads') && !path.includes(':upload'))
+    for (const { method, path } of inside) {
+      setTheStage()
+      harness.stores.sheets.setTutors(groupId, [])
+      const params: Record<string, string> = {
+        sheet: school.sheet,
+        group,
+        subject,
+        post,
+        file: fileFor(path),
+      }
+      const url = path.replace(/:(\w+)/g, (_, name: string) => params[name] ?? '')
+      for (const client of [harness.as(studentEmail('Tue lab', 1)), PEOPLE.t!()]) {
+        const answer = await client.send(
+          method,
+          url,
+          method === 'GET' ? undefined : (bodies[path.split('/').at(-1) ?? ''] ?? {}),
+        )
+        expect(answer.status, `${method} ${path}`).toBe(404)
+      }
+    }
+    expect(inside).toHaveLength(12)
   })
 
   it('keeps a draft from students as if it did not exist', async () => {

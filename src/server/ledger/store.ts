@@ -38,6 +38,8 @@ export type LedgerKind =
   | 'work-taken-back'
   | 'marks-released'
   | 'marks-hidden'
+  | 'extras-changed'
+  | 'place-changed'
 
 export const SEAT_KINDS: readonly LedgerKind[] = ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed']
 /** Kinds that change a waiting line and no seat; the group stands in `detail.group` by its id. */
@@ -102,6 +104,11 @@ export function createLedgerStore(db: Db) {
     `SELECT id, sheet_id, at, actor_id, kind, enrolment_id, from_group_id, to_group_id, detail FROM ledger
      WHERE sheet_id = ? AND id = ?`,
   )
+  const ofGroup = db.prepare<[number, number, number, number, number], LedgerEntry>(
+    `SELECT id, sheet_id, at, actor_id, kind, enrolment_id, from_group_id, to_group_id, detail FROM ledger
+     WHERE sheet_id = ? AND (from_group_id = ? OR to_group_id = ? OR detail ->> '$.group' = ?)
+     ORDER BY id DESC LIMIT ?`,
+  )
   const countSince = db
     .prepare<[number, number, string], number>(
       'SELECT count(*) FROM ledger WHERE sheet_id = ? AND id > ? AND kind IN (SELECT value FROM json_each(?))',
@@ -115,6 +122,9 @@ export function createLedgerStore(db: Db) {
     },
     /** Entries of a sheet after a position, oldest first. */
     since: (sheetId: number, position: number, most = 100_000) => since.all(sheetId, position, most),
+    /** The newest entries about a group, newest first: seats, and whatever names it in `detail.group` by its id. */
+    ofGroup: (sheetId: number, groupId: number, most: number) =>
+      ofGroup.all(sheetId, groupId, groupId, groupId, most),
     /** One entry of a sheet. */
     entry: (sheetId: number, position: number) => entry.get(sheetId, position),
     /** How many entries of some kinds a sheet got after a position. */

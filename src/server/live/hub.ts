@@ -1,5 +1,5 @@
 import { createEventBuffer, type Session } from 'better-sse'
-import { LIVE_EVENTS } from '../../contract/live.ts'
+import { LIVE_EVENTS, type PlaceEvent } from '../../contract/live.ts'
 import { type ChangeSources, type Changes, changesSince } from './changes.ts'
 
 /** Changes are gathered this long (milliseconds) and told in one message: four a second for each reader at most. */
@@ -68,6 +68,14 @@ export function createHub(sources: ChangeSources) {
         const all = { ...nothing, position: audience.told, staffRefresh: true, refresh: true }
         broadcast(audience, all, audience.told)
       }
+    },
+    /** Tells those who reach a group that something on its page changed. */
+    place(sheetId: number, group: string, hears: ReadonlySet<number>): void {
+      const audience = audiences.get(sheetId)
+      if (!audience) return
+      for (const { enrolmentId, session, unread } of audience.listeners)
+        if (hears.has(enrolmentId) && unread() <= MOST_UNREAD)
+          session.push({ group } satisfies PlaceEvent, LIVE_EVENTS.place, String(audience.told))
     },
     /** Lets a reader listen from a position on: what happened after it is sent at once. */
     listen(sheetId: number, listener: Listener, since: number): void {

@@ -33,7 +33,7 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
     const task = taskOf(sheet, params.task)
     db.transaction(() => {
       const reads = createReads(enrolment, sheet, stores)
-      const work = workOn(task, sheet, stores).find((one) => one.code === body.owner && reads(one))
+      const work = workOn(task, sheet, stores).find((one) => one.code === body.owner && reads(one.owner))
       if (!work) throw fieldProblem('owner', 'There is no such group or student for this task any more.')
       if (mayMark(enrolment, course) === 'none')
         throw new ProblemError('not-allowed', 'On this course tutors read the work; instructors mark it.')
@@ -160,8 +160,9 @@ function deskView(
     const section = group ? group.section_id : (people.get(members[0] ?? 0)?.section_id ?? null)
     return (sectionOrder.get(section ?? 0) ?? 0) * 100_000 + (topicOrder.get(group?.topic_id ?? 0) ?? 0)
   }
+  const reads = createReads(reader, sheet, stores)
   const works = workOn(task, sheet, stores)
-    .filter(createReads(reader, sheet, stores))
+    .filter(({ owner }) => reads(owner))
     .toSorted((a, b) => orderOf(a) - orderOf(b))
   return {
     ...sheetHead(sheet, course, now, stores),
@@ -175,7 +176,7 @@ function deskView(
         title: group ? (sheets.topicById(group.topic_id)?.title ?? '') : (student?.name ?? ''),
         section: section === null ? null : (sectionCodes.get(section) ?? null),
         people: work.members.map((id) => ({ code: people.get(id)?.code ?? '', name: nameOf(id) })),
-        handIns: work.handIns.toReversed().map((one) => handInView(one, nameOf)),
+        handIns: work.handIns.toReversed().map((one) => handInView(one, nameOf, stores)),
         mark: work.mark && markView(work.mark),
         setApart: Object.fromEntries(
           work.apart.map((one) => [people.get(one.apart_id ?? 0)?.code ?? '', markView(one)]),

@@ -8,8 +8,8 @@ export interface Reached {
 
 export type AddressOf = ReturnType<typeof createAddressOf>
 
-/** The full address of a sheet's link: under the configured origin, or else under the one that was asked. */
+/** A full address: of a sheet's link, or of another path; under the configured origin, or else the one that was asked. */
 export function createAddressOf(origin: string | null) {
-  return ({ link }: Pick<Sheet, 'link'>, req: Reached): string =>
-    `${origin ?? `${req.protocol}://${req.get('host')}`}/s/${link}`
+  return ({ link }: Pick<Sheet, 'link'>, req: Reached, path = `/s/${link}`): string =>
+    `${origin ?? `${req.protocol}://${req.get('host')}`}${path}`
 }

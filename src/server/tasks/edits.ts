@@ -15,6 +15,7 @@ export const FRESH: TaskFields = {
   instructions: '',
   takes_text: 1,
   takes_links: 1,
+  takes_files: 0,
   available_from: null,
   due_at: null,
   late: 'no',
@@ -79,6 +80,7 @@ function fieldsAfter(edit: Edit, before: TaskFields, changes: Changes): TaskFiel
     instructions: changes.instructions ?? before.instructions,
     takes_text: flag(changes.takesText, before.takes_text),
     takes_links: flag(changes.takesLinks, before.takes_links),
+    takes_files: flag(changes.takesFiles, before.takes_files),
     available_from: instantOf(edit, 'availableFrom', changes.availableFrom, before.available_from, 'first'),
     due_at: instantOf(edit, 'dueAt', changes.dueAt, before.due_at, 'first'),
     late: changes.late ?? before.late,
@@ -89,8 +91,8 @@ function fieldsAfter(edit: Edit, before: TaskFields, changes: Changes): TaskFiel
     criteria: changes.criteria === undefined ? before.criteria : JSON.stringify(changes.criteria),
     out_at: out,
   }
-  if (next.takes_text + next.takes_links === 0)
-    throw fieldProblem('takesText', 'Say what is handed in: text, links, or both.')
+  if (next.takes_text + next.takes_links + next.takes_files === 0)
+    throw fieldProblem('takesText', 'Say what is handed in: text, links, files, or several of them.')
   if (next.for_whom !== 'students' && next.without_group === 'open') next.without_group = 'locked'
   checkTimes(edit, next)
   const ids = (JSON.parse(next.criteria) as { id: string }[]).map(({ id }) => id)

@@ -1,14 +1,16 @@
 import type { DraftView, OwnTask, OwnWork, ReleasedMark } from '../../contract/tasks.ts'
 import { type Instant, MINUTE, shift } from '../../core/instant.ts'
 import { totalOf } from '../../core/marks.ts'
-import { namesShown } from '../../core/rules.ts'
 import { ownersFor, type TaskTerms, taskGate } from '../../core/task.ts'
 import type { Course } from '../courses/store.ts'
+import { fileViews } from '../files/views.ts'
 import type { Mark } from '../marks/store.ts'
 import type { Enrolment } from '../roster/store.ts'
+import { namesFor } from '../seats/namesFor.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { criteriaOf } from './owners.ts'
+import { workRoom } from './room.ts'
 import type { HandIn, Owner, Task, WorkDraft } from './store.ts'
 import { handInView } from './views.ts'
 
@@ -26,15 +28,6 @@ export function termsOf(task: Task, { tasks }: Pick<Stores, 'tasks'>): TaskTerms
     forWhom: task.for_whom,
     groups: task.for_whom === 'some-groups' ? tasks.groups(task.id) : [],
     withoutGroup: task.without_group,
-  }
-}
-
-/** Who may be named to a student among those of their own group: everybody, or (where the rules show nobody) only themselves. */
-export function namesFor(sheet: Sheet, reader: Enrolment, { roster }: Pick<Stores, 'roster'>) {
-  const shown = namesShown(sheet.names, { state: 'closed', seated: true, inGroup: true })
-  return (id: number): string => {
-    if (id === reader.id) return reader.name
-    return shown ? (roster.enrolment(id)?.name ?? 'A member') : 'A member of your group'
   }
 }
 
@@ -97,11 +90,15 @@ export function ownWork(
           instructions: task.instructions,
           takesText: task.takes_text === 1,
           takesLinks: task.takes_links === 1,
+          takesFiles: task.takes_files === 1,
+          files: fileViews(tasks.taskFiles(task.id), nameOf, stores),
           points: task.points,
           criteria: criteriaOf(task),
           forWhom: owner.group_id === null ? 'self' : 'group',
-          handIns: mine.toReversed().map((one) => handInView(one, nameOf)),
+          handIns: mine.toReversed().map((one) => handInView(one, nameOf, stores)),
           draft: draft ? draftView(draft, reader, nameOf, now) : null,
+          brought: past ? [] : fileViews(tasks.draftFiles(task.id, owner), nameOf, stores),
+          room: workRoom(task, sheet, owner, stores),
           mark: releasedMark(task, owner, mine, given, reader.id),
         },
       }

@@ -117,8 +117,8 @@ export function ownerWork(
 export function createReads(
   reader: Enrolment,
   sheet: Sheet,
-  { sheets, seats }: Stores,
-): (work: Work) => boolean {
+  { sheets, seats }: Pick<Stores, 'sheets' | 'seats'>,
+): (owner: Owner) => boolean {
   if (reader.role === 'instructor') return () => true
   const own = new Set(
     sheets
@@ -126,7 +126,7 @@ export function createReads(
       .filter(({ enrolment_id }) => enrolment_id === reader.id)
       .map(({ group_id }) => group_id),
   )
-  return ({ owner: { group_id, student_id } }) =>
+  return ({ group_id, student_id }) =>
     group_id !== null
       ? own.has(group_id)
       : seats.heldBy(sheet.id, student_id).some((seat) => own.has(seat.group_id))

@@ -1,6 +1,6 @@
 import * as contract from '../../contract/tasks.ts'
 import { type Instant, shift } from '../../core/instant.ts'
-import { takesHandIns, taskGate } from '../../core/task.ts'
+import { takesHandIns } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
@@ -10,18 +10,20 @@ import type { LedgerKind } from '../ledger/store.ts'
 import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
-import type { Edit } from '../sheets/edit.ts'
+import { namesFor } from '../seats/namesFor.ts'
+import { type Edit, note } from '../sheets/edit.ts'
 import type { Editing } from '../sheets/editing.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { addTask, changeTask, setTaskRemoved, taskOn } from './edits.ts'
-import { HOLD, namesFor, ownWork, storedOwners, termsOf } from './ownViews.ts'
+import { HOLD, ownWork } from './ownViews.ts'
+import { reachedTask } from './reached.ts'
 import type { HandIn, Owner, Task } from './store.ts'
 import { workView } from './views.ts'
 
 /** Tasks: set by instructors, handed in by students for their group or themselves. */
 export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer: Mailer): void {
-  const { tasks, seats, roster, ledger, sheets } = stores
+  const { tasks, seats, sheets, roster, ledger, files } = stores
 
   const edited = ({ sheet, course, person, enrolment, now }: Editing, change: (edit: Edit) => void) => {
     db.transaction(() => {
@@ -62,10 +64,14 @@ export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer
       if (!takesHandIns({ state })) throw tooLate(task, course)
       const text = task.takes_text === 1 ? body.text.trim() : ''
       const links = task.takes_links === 1 ? body.links : []
-      if (text === '' && links.length === 0) {
-        throw new ProblemError('hand-in-empty', 'Write something, or add a link, before you hand it in.')
-      }
       const before = ofOwner(task, owner)
+      const chosen = task.takes_files === 1 ? filesToHandIn(task, owner, before, body.files) : []
+      if (text === '' && links.length === 0 && chosen.length === 0) {
+        throw new ProblemError(
+          'hand-in-empty',
+          'Write something, or add a link or a file, before you hand it in.',
+        )
+      }
       const newest = before.at(-1)
       if ((newest?.version ?? 0) !== body.after) {
         const who = newest ? namesFor(sheet, enrolment, stores)(newest.by_id) : 'Somebody'
@@ -86,11 +92,13 @@ export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer
           links: JSON.stringify(links),
           late: state === 'late' ? 1 : 0,
           members,
+          files: chosen,
         },
         now,
       )
       const draft = tasks.draft(task.id, owner)
       if (draft) tasks.dropDraft(draft.id)
+      for (const file of chosen) tasks.dropDraftFile(file)
       record(sheet, 'work-handed-in', task, owner, members, person.id, now)
       for (const member of members)
         receipt(sheet, course, task, owner, enrolment, member, state === 'late', now)
@@ -112,6 +120,7 @@ export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer
         )
       tasks.takeBack(task.id, owner, now)
       tasks.saveDraft(task.id, owner, { text: standing.text, links: standing.links, holderId: null }, now)
+      for (const file of JSON.parse(standing.files) as number[]) tasks.addDraftFile(task.id, owner, file)
       record(sheet, 'work-taken-back', task, owner, JSON.parse(standing.members) as number[], person.id, now)
     }).immediate()
     hub.touched(sheet.id)
@@ -143,22 +152,54 @@ export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer
     return ownWork(sheet, course, enrolment, now, stores)
   })
 
-  /** A task as it stands for a student, and whose the work is. What is not there for them is not found. */
-  function reached(sheet: Sheet, student: Enrolment, code: string, group: string | null, now: Instant) {
-    const task = tasks.byCode(sheet.id, code)
-    const held = seats.heldBy(sheet.id, student.id).map(({ group_id }) => group_id)
-    const gate = task && task.removed_at === null ? taskGate(termsOf(task, stores), held, now) : null
-    if (!task || !gate || gate.state === 'hidden' || student.status !== 'active') throw notFound()
-    if (gate.state === 'locked')
-      throw new ProblemError(
-        'task-locked',
-        'It is for those in a group. Take a seat on the sheet, and it opens.',
-      )
-    const groupId = group === null ? null : (sheets.group(group)?.id ?? 0)
-    const owner = storedOwners(task, student.id, held, stores).find(({ group_id }) => group_id === groupId)
-    if (!owner) throw fieldProblem('group', 'You do not sit in that group any more. Load the page anew.')
-    return { task, owner, state: gate.state }
+  serve(contract.removeDraftFile, ({ sheet, course, enrolment, params, body, now }) => {
+    db.transaction(() => {
+      const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
+      const file = files.byCode(sheet.id, params.file)
+      if (!file || !tasks.draftFiles(task.id, owner).includes(file.id))
+        throw notFound('That file was taken away meanwhile.')
+      tasks.dropDraftFile(file.id)
+      if (tasks.handInsWith(file.id).length === 0) files.drop(file.id)
+    }).immediate()
+    return ownWork(sheet, course, enrolment, now, stores)
+  })
+  serve(contract.removeTaskFile, (context) =>
+    edited(context, (edit) => {
+      const task = taskOn(edit, context.params.task)
+      const file = files.byCode(context.sheet.id, context.params.file)
+      if (!file || !tasks.taskFiles(task.id).includes(file.id))
+        throw notFound('That file was taken away meanwhile.')
+      tasks.dropTaskFile(file.id)
+      files.drop(file.id)
+      note(edit, 'task-changed', { task: task.code, files: { from: file.name, to: null } })
+    }),
+  )
+
+  /** The files that are handed in: those brought, or handed in before by the same owner. */
+  function filesToHandIn(
+    task: Task,
+    owner: Owner,
+    before: readonly HandIn[],
+    codes: readonly string[],
+  ): number[] {
+    const known = new Set([
+      ...tasks.draftFiles(task.id, owner),
+      ...before.flatMap((one) => JSON.parse(one.files) as number[]),
+    ])
+    const byCode = new Map(files.byIds([...known]).map(({ id, code }) => [code, id]))
+    return [...new Set(codes)].map((code, i) => {
+      const id = byCode.get(code)
+      if (id === undefined)
+        throw fieldProblem(
+          `files[${i}]`,
+          'One of the files was taken away meanwhile. Look at the list again.',
+        )
+      return id
+    })
   }
+
+  const reached = (sheet: Sheet, student: Enrolment, code: string, group: string | null, now: Instant) =>
+    reachedTask({ sheet, enrolment: student, now }, code, group, stores)
 
   function ofOwner(task: Task, owner: Owner): HandIn[] {
     return tasks

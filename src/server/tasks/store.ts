@@ -11,6 +11,7 @@ export interface Task {
   instructions: string
   takes_text: 0 | 1
   takes_links: 0 | 1
+  takes_files: 0 | 1
   available_from: Instant | null
   due_at: Instant | null
   late: LateHandIn
@@ -44,6 +45,8 @@ export interface HandIn {
   taken_back_at: Instant | null
   /** JSON of the enrolments it counts for. */
   members: string
+  /** JSON of the kept files, by id. */
+  files: string
 }
 
 export interface WorkDraft {
@@ -57,10 +60,11 @@ export interface WorkDraft {
 
 export type TaskStore = ReturnType<typeof createTaskStore>
 
-const TASK = `SELECT id, code, sheet_id, title, instructions, takes_text, takes_links, available_from, due_at, late,
-  late_until, for_whom, without_group, points, criteria, out_at, removed_at FROM task`
+const TASK = `SELECT id, code, sheet_id, title, instructions, takes_text, takes_links, takes_files, available_from, due_at,
+  late, late_until, for_whom, without_group, points, criteria, out_at, removed_at FROM task`
 const HAND_IN = `SELECT h.id, h.task_id, h.group_id, h.student_id, h.version, h.by_id, h.text, h.links, h.handed_at, h.late,
-  h.taken_back_at, (SELECT json_group_array(m.enrolment_id) FROM hand_in_member m WHERE m.hand_in_id = h.id) AS members
+  h.taken_back_at, (SELECT json_group_array(m.enrolment_id) FROM hand_in_member m WHERE m.hand_in_id = h.id) AS members,
+  (SELECT json_group_array(f.file_id) FROM hand_in_file f WHERE f.hand_in_id = h.id) AS files
   FROM hand_in h`
 
 /** Tasks, what was handed in for them, and what is being written. */
@@ -68,14 +72,14 @@ export function createTaskStore(db: Db) {
   const ofSheet = db.prepare<[number], Task>(`${TASK} WHERE sheet_id = ? AND removed_at IS NULL ORDER BY id`)
   const byCode = db.prepare<[number, string], Task>(`${TASK} WHERE sheet_id = ? AND code = ?`)
   const add = db.prepare(
-    `INSERT INTO task (code, sheet_id, title, instructions, takes_text, takes_links, available_from, due_at, late, late_until,
+    `INSERT INTO task (code, sheet_id, title, instructions, takes_text, takes_links, takes_files, available_from, due_at, late, late_until,
        for_whom, without_group, points, criteria, out_at, created_at)
-     VALUES (@code, @sheetId, @title, @instructions, @takes_text, @takes_links, @available_from, @due_at, @late, @late_until,
+     VALUES (@code, @sheetId, @title, @instructions, @takes_text, @takes_links, @takes_files, @available_from, @due_at, @late, @late_until,
        @for_whom, @without_group, @points, @criteria, @out_at, @now)`,
   )
   const change = db.prepare(
     `UPDATE task SET title = @title, instructions = @instructions, takes_text = @takes_text, takes_links = @takes_links,
-       available_from = @available_from, due_at = @due_at, late = @late, late_until = @late_until, for_whom = @for_whom,
+       takes_files = @takes_files, available_from = @available_from, due_at = @due_at, late = @late, late_until = @late_until, for_whom = @for_whom,
        without_group = @without_group, points = @points, criteria = @criteria, out_at = @out_at WHERE id = @id`,
   )
   const setRemoved = db.prepare<[Instant | null, number]>('UPDATE task SET removed_at = ? WHERE id = ?')
@@ -92,6 +96,36 @@ export function createTaskStore(db: Db) {
   const addMember = db.prepare<[number, number]>(
     'INSERT INTO hand_in_member (hand_in_id, enrolment_id) VALUES (?, ?)',
   )
+  const addHandInFile = db.prepare<[number, number]>(
+    'INSERT INTO hand_in_file (hand_in_id, file_id) VALUES (?, ?)',
+  )
+  const standing = db.prepare<[number, number | null, number | null], HandIn>(
+    `${HAND_IN} WHERE h.task_id = ? AND h.group_id IS ? AND h.student_id IS ? AND h.taken_back_at IS NULL
+     ORDER BY h.version DESC LIMIT 1`,
+  )
+  const withFile = db.prepare<[number], HandIn>(
+    `${HAND_IN} WHERE h.id IN (SELECT hand_in_id FROM hand_in_file WHERE file_id = ?) ORDER BY h.id`,
+  )
+  const byId = db.prepare<[number], Task>(`${TASK} WHERE id = ?`)
+  const draftFiles = db
+    .prepare<[number, number | null, number | null], number>(
+      'SELECT file_id FROM draft_file WHERE task_id = ? AND group_id IS ? AND student_id IS ? ORDER BY file_id',
+    )
+    .pluck()
+  const addDraftFile = db.prepare<[number, number, number | null, number | null]>(
+    'INSERT OR IGNORE INTO draft_file (file_id, task_id, group_id, student_id) VALUES (?, ?, ?, ?)',
+  )
+  const dropDraftFile = db.prepare<[number]>('DELETE FROM draft_file WHERE file_id = ?')
+  const draftWith = db.prepare<
+    [number],
+    { task_id: number; group_id: number | null; student_id: number | null }
+  >('SELECT task_id, group_id, student_id FROM draft_file WHERE file_id = ?')
+  const taskFiles = db
+    .prepare<[number], number>('SELECT file_id FROM task_file WHERE task_id = ? ORDER BY file_id')
+    .pluck()
+  const addTaskFile = db.prepare<[number, number]>('INSERT INTO task_file (task_id, file_id) VALUES (?, ?)')
+  const dropTaskFile = db.prepare<[number]>('DELETE FROM task_file WHERE file_id = ?')
+  const taskWith = db.prepare<[number], number>('SELECT task_id FROM task_file WHERE file_id = ?').pluck()
   const takeBack = db.prepare<[Instant, number, number | null, number | null]>(
     `UPDATE hand_in SET taken_back_at = ? WHERE task_id = ? AND group_id IS ? AND student_id IS ? AND taken_back_at IS NULL`,
   )
@@ -124,6 +158,7 @@ export function createTaskStore(db: Db) {
   const dropDraft = db.prepare<[number]>('DELETE FROM work_draft WHERE id = ?')
   return {
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
+    byId: (id: number) => byId.get(id),
     /** A task of a sheet by its code, removed or not. */
     byCode: (sheetId: number, code: string) => byCode.get(sheetId, code),
     add(sheetId: number, fields: TaskFields, now: Instant): Task {
@@ -147,13 +182,35 @@ export function createTaskStore(db: Db) {
     handIn(
       taskId: number,
       { group_id, student_id }: Owner,
-      fields: Pick<HandIn, 'version' | 'by_id' | 'text' | 'links' | 'late'> & { members: readonly number[] },
+      fields: Pick<HandIn, 'version' | 'by_id' | 'text' | 'links' | 'late'> & {
+        members: readonly number[]
+        files: readonly number[]
+      },
       now: Instant,
     ): void {
-      const { version, by_id, text, links, late, members } = fields
+      const { version, by_id, text, links, late, members, files } = fields
       const added = addHandIn.run(taskId, group_id, student_id, version, by_id, text, links, now, late)
       for (const member of members) addMember.run(Number(added.lastInsertRowid), member)
+      for (const file of files) addHandInFile.run(Number(added.lastInsertRowid), file)
     },
+    /** What stands handed in by an owner: the newest version that was not taken back. */
+    standing: (taskId: number, { group_id, student_id }: Owner) => standing.get(taskId, group_id, student_id),
+    /** Every version that a file was handed in with. */
+    handInsWith: (fileId: number) => withFile.all(fileId),
+    /** Files brought for an owner's next hand-in, by id. */
+    draftFiles: (taskId: number, { group_id, student_id }: Owner) =>
+      draftFiles.all(taskId, group_id, student_id),
+    addDraftFile: (taskId: number, { group_id, student_id }: Owner, fileId: number) =>
+      addDraftFile.run(fileId, taskId, group_id, student_id),
+    dropDraftFile: (fileId: number) => dropDraftFile.run(fileId),
+    /** For whose next hand-in a file was brought. */
+    draftWith: (fileId: number) => draftWith.get(fileId),
+    /** Files that come with a task, by id. */
+    taskFiles: (taskId: number) => taskFiles.all(taskId),
+    addTaskFile: (taskId: number, fileId: number) => addTaskFile.run(taskId, fileId),
+    dropTaskFile: (fileId: number) => dropTaskFile.run(fileId),
+    /** The task that a file comes with. */
+    taskWith: (fileId: number) => taskWith.get(fileId),
     /** Takes back everything that an owner handed in for a task. */
     takeBack: (taskId: number, { group_id, student_id }: Owner, now: Instant) =>
       takeBack.run(now, taskId, group_id, student_id),

@@ -2,6 +2,7 @@ import type { HandInView, TaskView, WorkView } from '../../contract/tasks.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
+import { fileViews } from '../files/views.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
@@ -10,7 +11,8 @@ import { createReads, criteriaOf, ownerWork, workOn } from './owners.ts'
 import type { HandIn, Task } from './store.ts'
 
 /** A task as its staff know it. */
-export function taskView(task: Task, sheet: Sheet, { tasks, sheets }: Stores): TaskView {
+export function taskView(task: Task, sheet: Sheet, stores: Stores): TaskView {
+  const { tasks, sheets } = stores
   const codes = sheets.groupCodes(sheet.id)
   return {
     code: task.code,
@@ -18,6 +20,8 @@ export function taskView(task: Task, sheet: Sheet, { tasks, sheets }: Stores): T
     instructions: task.instructions,
     takesText: task.takes_text === 1,
     takesLinks: task.takes_links === 1,
+    takesFiles: task.takes_files === 1,
+    files: fileViews(tasks.taskFiles(task.id), nameIn(stores), stores),
     availableFrom: task.available_from,
     dueAt: task.due_at,
     late: task.late,
@@ -33,18 +37,28 @@ export function taskView(task: Task, sheet: Sheet, { tasks, sheets }: Stores): T
 }
 
 /** One version of what was handed in. */
-export function handInView(handIn: HandIn, nameOf: (enrolmentId: number) => string): HandInView {
+export function handInView(
+  handIn: HandIn,
+  nameOf: (enrolmentId: number) => string,
+  stores: Pick<Stores, 'files'>,
+): HandInView {
   return {
     version: handIn.version,
     by: nameOf(handIn.by_id),
     members: (JSON.parse(handIn.members) as number[]).map(nameOf),
     text: handIn.text,
     links: JSON.parse(handIn.links) as string[],
+    files: fileViews(JSON.parse(handIn.files) as number[], nameOf, stores),
     handedAt: handIn.handed_at,
     late: handIn.late === 1,
     takenBackAt: handIn.taken_back_at,
   }
 }
+
+const nameIn =
+  ({ roster }: Pick<Stores, 'roster'>) =>
+  (id: number) =>
+    roster.enrolment(id)?.name ?? ''
 
 /** In which groups a member of staff may mark. */
 export function mayMark(enrolment: Enrolment, course: Course): WorkView['mayMark'] {
@@ -92,7 +106,7 @@ export function workView(
     tasks: tasks.ofSheet(sheet.id).map((task) => ({
       ...taskView(task, sheet, stores),
       work: workOn(task, sheet, stores)
-        .filter(reads)
+        .filter(({ owner }) => reads(owner))
         .map((work) => ownerWork(task, work, seated, now, people)),
     })),
     you: reader.code,

@@ -86,7 +86,7 @@ export function HandIn({
   const send = async () => {
     setBusy(true)
     try {
-      const next = await call(handIn, params, { group, text, links: listed, after: newest })
+      const next = await call(handIn, params, { group, text, links: listed, files: [], after: newest })
       touched.current = false
       setFault(null)
       setText('')

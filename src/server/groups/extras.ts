@@ -1,0 +1,22 @@
+import type { Extra } from '../../core/extras.ts'
+import { ProblemError } from '../http/problem.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+
+/** Refuses what groups of a sheet do not have (any more). */
+export function extraOn(sheet: Sheet, extra: Extra, { groups }: Pick<Stores, 'groups'>): void {
+  if (!groups.extras(sheet.id)[extra])
+    throw new ProblemError(
+      'extra-off',
+      'That was turned off for the groups of this sheet. What was in it is kept.',
+    )
+}
+
+/** Refuses a change to a sheet that was put away. */
+export function stillOut({ archived_at }: Sheet): void {
+  if (archived_at !== null)
+    throw new ProblemError(
+      'sheet-archived',
+      'The sheet has been put away: its groups can be read, and not changed.',
+    )
+}

@@ -1,0 +1,181 @@
+import * as contract from '../../contract/talk.ts'
+import type { Instant } from '../../core/instant.ts'
+import { mentionsIn } from '../../core/talk.ts'
+import { newCode } from '../codes.ts'
+import type { Course } from '../courses/store.ts'
+import type { Db } from '../db/open.ts'
+import { extraOn, stillOut } from '../groups/extras.ts'
+import { reachGroup } from '../groups/reach.ts'
+import type { PlaceChanged } from '../groups/routes.ts'
+import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import type { Enrolment } from '../roster/store.ts'
+import { namesFor } from '../seats/namesFor.ts'
+import type { AddressOf, Reached } from '../sheets/address.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import { namedIn } from './named.ts'
+import type { Post, Subject } from './store.ts'
+import { subjectView } from './views.ts'
+
+/** The talk of groups. Every route is for those who reach the group; to everybody else it does not exist. */
+export function bindTalk(
+  serve: Serve,
+  db: Db,
+  stores: Stores,
+  mailer: Mailer,
+  { addressOf, changed }: { addressOf: AddressOf; changed: PlaceChanged },
+): void {
+  const { talk, groups, sheets } = stores
+
+  const reached = (sheet: Sheet, enrolment: Enrolment, code: string) => {
+    const reach = reachGroup(sheet, enrolment, code, stores)
+    extraOn(sheet, 'talk', stores)
+    return reach
+  }
+  const subjectOn = (groupId: number, code: string): Subject => {
+    const subject = talk.byCode(groupId, code)
+    if (!subject) throw notFound('There is no such subject in this group.')
+    return subject
+  }
+  const postOn = (subject: Subject, code: string): Post => {
+    const post = talk.post(subject.id, code)
+    if (!post) throw notFound('There is no such post.')
+    return post
+  }
+
+  serve(contract.subject, ({ sheet, enrolment, params }) => {
+    const { group, as } = reached(sheet, enrolment, params.group)
+    return subjectView(sheet, subjectOn(group.id, params.subject), enrolment, as, stores)
+  })
+
+  serve(contract.startSubject, (context) => {
+    const { sheet, enrolment, params, body } = context
+    const { group, as } = reached(sheet, enrolment, params.group)
+    stillOut(sheet)
+    if (as === 'member' && groups.extras(sheet.id).starts === 'staff') {
+      throw new ProblemError(
+        'staff-start',
+        'On this sheet instructors and tutors start the subjects; you can reply to any of them.',
+      )
+    }
+    const subject = db.transaction(() => start(context, group.id, { ...body, shared: null })).immediate()
+    changed(sheet, group.id)
+    return subjectView(sheet, subject, enrolment, as, stores)
+  })
+
+  serve(contract.startShared, (context) => {
+    const { sheet, body } = context
+    extraOn(sheet, 'talk', stores)
+    stillOut(sheet)
+    const all = sheets.groups(sheet.id)
+    const chosen = body.groups === null ? all : all.filter(({ code }) => body.groups?.includes(code))
+    if (chosen.length === 0) throw fieldProblem('groups', 'Choose one group at least.')
+    const shared = newCode()
+    db.transaction(() => {
+      for (const { id } of chosen) start(context, id, { ...body, shared })
+    }).immediate()
+    for (const { id } of chosen) changed(sheet, id)
+    return { groups: chosen.length }
+  })
+
+  serve(contract.reply, (context) => {
+    const { sheet, enrolment, params, body, now } = context
+    const { group, as } = reached(sheet, enrolment, params.group)
+    stillOut(sheet)
+    const subject = subjectOn(group.id, params.subject)
+    db.transaction(() => {
+      const post = talk.addPost(subject.id, enrolment.id, body.text, now)
+      tellNamed(context, group.id, subject, post, [])
+      talk.setRead(enrolment.id, subject.id, post.id)
+    }).immediate()
+    changed(sheet, group.id)
+    return subjectView(sheet, subject, enrolment, as, stores)
+  })
+
+  serve(contract.editPost, (context) => {
+    const { sheet, enrolment, params, body, now } = context
+    const { group, as } = reached(sheet, enrolment, params.group)
+    stillOut(sheet)
+    const subject = subjectOn(group.id, params.subject)
+    const post = postOn(subject, params.post)
+    if (post.by_id !== enrolment.id)
+      throw new ProblemError('not-allowed', 'A post is edited by whoever wrote it.')
+    if (post.removed_at !== null) throw notFound('That post was removed meanwhile.')
+    if (post.text !== body.text) {
+      db.transaction(() => {
+        talk.edit(post, body.text, now)
+        tellNamed(context, group.id, subject, { ...post, text: body.text }, talk.named(post.id))
+      }).immediate()
+      changed(sheet, group.id)
+    }
+    return subjectView(sheet, subject, enrolment, as, stores)
+  })
+
+  serve(contract.removePost, ({ sheet, enrolment, params, now }) => {
+    const { group, as } = reached(sheet, enrolment, params.group)
+    stillOut(sheet)
+    const subject = subjectOn(group.id, params.subject)
+    const post = postOn(subject, params.post)
+    if (post.by_id !== enrolment.id && as === 'member')
+      throw new ProblemError('not-allowed', 'A post is removed by whoever wrote it, or by your instructors.')
+    if (post.removed_at === null) {
+      talk.remove(post.id, enrolment.id, now)
+      changed(sheet, group.id)
+    }
+    return subjectView(sheet, subject, enrolment, as, stores)
+  })
+
+  serve(contract.markRead, ({ sheet, enrolment, params, body }) => {
+    const { group } = reached(sheet, enrolment, params.group)
+    const subject = subjectOn(group.id, params.subject)
+    talk.setRead(enrolment.id, subject.id, postOn(subject, body.post).id)
+    return null
+  })
+
+  function start(
+    by: Acting,
+    groupId: number,
+    { title, text, shared }: { title: string; text: string; shared: string | null },
+  ): Subject {
+    const { subject, post } = talk.open(groupId, { title, text, byId: by.enrolment.id, shared }, by.now)
+    tellNamed(by, groupId, subject, post, [])
+    talk.setRead(by.enrolment.id, subject.id, post.id)
+    return subject
+  }
+
+  /** Notes whom a post names, and tells those by mail whom it did not name before. */
+  function tellNamed(
+    { sheet, course, enrolment, req }: Acting,
+    groupId: number,
+    subject: Subject,
+    post: Pick<Post, 'id' | 'text'>,
+    before: readonly number[],
+  ): void {
+    const people = namedIn(sheet, groupId, enrolment, stores)
+    const named = mentionsIn(
+      post.text,
+      people.map(({ id, name }) => ({ key: id, name })),
+    )
+    talk.setMentions(post.id, named)
+    const path = `/sheets/${sheet.code}/groups/${sheets.groupById(groupId)?.code}`
+    for (const person of people) {
+      if (!named.includes(person.id) || before.includes(person.id)) continue
+      mailer.send({
+        to: person.email,
+        subject: `${course.course_code}: ${namesFor(sheet, person, stores)(enrolment.id)} named you in “${subject.title}”`,
+        text: `${post.text}\n\nReply on the group’s page: ${addressOf(sheet, req, path)}`,
+      })
+    }
+  }
+}
+
+/** Who does something, where and when, and under which address the server was asked. */
+interface Acting {
+  sheet: Sheet
+  course: Course
+  enrolment: Enrolment
+  now: Instant
+  req: Reached
+}

@@ -1,0 +1,99 @@
+import { MOST_FILES, sayBytes } from '../../core/files.ts'
+import { takesHandIns, taskGate } from '../../core/task.ts'
+import type { MayRead } from '../files/routes.ts'
+import type { AimRules } from '../files/uploads.ts'
+import { notFound, ProblemError } from '../http/problem.ts'
+import type { Stores } from '../stores.ts'
+import { createReads } from './owners.ts'
+import { storedOwners, termsOf } from './ownViews.ts'
+import { workRoom } from './room.ts'
+import type { Owner } from './store.ts'
+
+/** Files brought for a hand-in by those whose work it is, while it can be handed in. */
+export function workAim(
+  stores: Stores,
+  changed: (sheetId: number, groupId: number) => void,
+): AimRules<{ kind: 'work'; task: number; group: number | null; student: number | null }> {
+  const { tasks, seats } = stores
+  const ownerOf = (aim: { group: number | null; student: number | null }) =>
+    ({ group_id: aim.group, student_id: aim.student }) as Owner
+  return {
+    room(aim, { sheet, enrolment, now }) {
+      const task = tasks.byId(aim.task)
+      const held = seats.heldBy(sheet.id, enrolment.id).map(({ group_id }) => group_id)
+      const gate = task && task.removed_at === null ? taskGate(termsOf(task, stores), held, now) : null
+      const owners = task ? storedOwners(task, enrolment.id, held, stores) : []
+      const owner = owners.find((one) => one.group_id === aim.group && one.student_id === aim.student)
+      if (!task || !gate || !owner || gate.state === 'hidden' || gate.state === 'locked') throw notFound()
+      if (!takesHandIns(gate))
+        throw new ProblemError('task-over', 'It is too late to hand anything in. Ask your instructor.')
+      if (task.takes_files === 0)
+        throw new ProblemError('extra-off', 'For this task no files are handed in. Give a link, or write.')
+      const room = workRoom(task, sheet, owner, stores)
+      return { ...room, files: MOST_FILES - tasks.draftFiles(task.id, owner).length }
+    },
+    take: (aim, file) => tasks.addDraftFile(aim.task, ownerOf(aim), file.id),
+    taken: ({ group }, { sheet }) => {
+      if (group !== null) changed(sheet.id, group)
+    },
+  }
+}
+
+/** Files that instructors put beside a task. */
+export function taskAim(
+  stores: Stores,
+  changed: (sheetId: number) => void,
+): AimRules<{ kind: 'task'; task: number }> {
+  const { tasks, groups, ledger } = stores
+  return {
+    room({ task: id }, { sheet, enrolment }) {
+      const task = tasks.byId(id)
+      if (!task || task.removed_at !== null || enrolment.role !== 'instructor') throw notFound()
+      const { fileBytes, groupBytes } = groups.extras(sheet.id)
+      return { fileBytes, left: groupBytes, files: MOST_FILES - tasks.taskFiles(id).length }
+    },
+    take({ task: id }, file, { sheet, enrolment, now }) {
+      tasks.addTaskFile(id, file.id)
+      const detail = {
+        task: tasks.byId(id)?.code,
+        files: { from: null, to: `${file.name}, ${sayBytes(file.size)}` },
+      }
+      ledger.note({ sheetId: sheet.id, at: now, actorId: enrolment.person_id, kind: 'task-changed', detail })
+    },
+    taken: (_, { sheet }) => changed(sheet.id),
+  }
+}
+
+/**
+ * Whether a file of a task is read. What was brought or handed in: by those whose work it is and for whom it counted, by
+ * their tutors, by instructors. What comes with a task: by staff, and by students for whom the task is there.
+ */
+export function readsTaskFile(stores: Stores): MayRead {
+  const { tasks, seats, sheets } = stores
+  return (file, { sheet, enrolment, now }) => {
+    if (enrolment.status !== 'active') return false
+    const held = seats.heldBy(sheet.id, enrolment.id).map(({ group_id }) => group_id)
+    const attachedTo = tasks.taskWith(file.id)
+    if (attachedTo !== undefined) {
+      if (enrolment.role !== 'student') return true
+      const task = tasks.byId(attachedTo)
+      if (!task || task.removed_at !== null) return false
+      const { state } = taskGate(termsOf(task, stores), held, now)
+      return (
+        (state !== 'hidden' && state !== 'locked') ||
+        tasks.handIns(task.id).some((one) => countsFor(one.members))
+      )
+    }
+    const draft = tasks.draftWith(file.id)
+    const handIns = tasks.handInsWith(file.id)
+    const owner = draft ?? handIns[0]
+    if (!owner) return undefined
+    if (enrolment.role !== 'student') return createReads(enrolment, sheet, { sheets, seats })(owner as Owner)
+    const own = owner.group_id === null ? owner.student_id === enrolment.id : held.includes(owner.group_id)
+    return own || handIns.some(({ members }) => countsFor(members))
+
+    function countsFor(members: string): boolean {
+      return (JSON.parse(members) as number[]).includes(enrolment.id)
+    }
+  }
+}
