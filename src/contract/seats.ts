@@ -96,6 +96,8 @@ export interface OwnSeat {
   toOffer: number
   /** Whether the group has handed in work, so that nobody leaves it by themselves. */
   bound: boolean
+  /** Posts of the group's talk that the student has not read. */
+  unread: number
 }
 
 export interface StudentSheet extends SheetHead {

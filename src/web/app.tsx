@@ -29,6 +29,10 @@ const RehearsalPage = lazy(async () => ({
 }))
 const RunPage = lazy(async () => ({ default: (await import('./instructor/run/RunPage.tsx')).RunPage }))
 
+const GroupPage = lazy(async () => ({ default: (await import('./group/GroupPage.tsx')).GroupPage }))
+const GroupsPage = lazy(async () => ({
+  default: (await import('./instructor/groups/GroupsPage.tsx')).GroupsPage,
+}))
 const WorkPage = lazy(async () => ({ default: (await import('./instructor/work/WorkPage.tsx')).WorkPage }))
 const DeskPage = lazy(async () => ({ default: (await import('./instructor/work/DeskPage.tsx')).DeskPage }))
 const SettlePage = lazy(async () => ({
@@ -64,6 +68,8 @@ const router = createBrowserRouter([
           { path: '/sheets/:sheet/run', element: <RunPage /> },
           { path: '/sheets/:sheet/settle', element: <SettlePage /> },
           { path: '/sheets/:sheet/work', element: <WorkPage /> },
+          { path: '/sheets/:sheet/work/groups', element: <GroupsPage /> },
+          { path: '/sheets/:sheet/groups/:group', element: <GroupPage /> },
           { path: '/sheets/:sheet/tasks/:task/desk', element: <DeskPage /> },
           { path: '/sheets/:sheet/ledger', element: <LedgerPage /> },
           { path: '/sheets/:sheet/doors', element: <DoorsPage /> },

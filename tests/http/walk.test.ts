@@ -412,7 +412,7 @@ describe('the walk over all routes', () => {
       messages: { subject: 's', text: 't' },
       talk: { title: 's', text: 't' },
       posts: { text: 't' },
-      [':post']: { text: 't' },
+      ':post': { text: 't' },
       read: { post },
     }
     const inside = [groups, talk, files]

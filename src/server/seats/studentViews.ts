@@ -108,7 +108,8 @@ function ownSeats(
       : null
     const toOffer = invites ? seatsToOffer(group, stores) : 0
     const bound = stores.tasks.isBound(group.id)
-    return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer, bound }]
+    const unread = stores.groups.extras(sheet.id).talk ? stores.talk.unread(group.id, reader.id) : 0
+    return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer, bound, unread }]
   })
   const received =
     held.length === 0 && sheet.invitations === 'convener' ? receivedInvitations(sheet, reader.id, stores) : []

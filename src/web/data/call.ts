@@ -64,6 +64,16 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   return answer as Answer
 }
 
+/** The fault in an answer that was not fetched by `call`; a status of 0 is no answer at all. */
+export function faultIn(status: number, body: string): Fault {
+  if (status === 0) return new Fault(NO_CONNECTION)
+  let answer: unknown = null
+  try {
+    answer = JSON.parse(body)
+  } catch {}
+  return new Fault(isProblem(answer) ? answer : unreadable(status))
+}
+
 function isProblem(answer: unknown): answer is Problem {
   return typeof answer === 'object' && answer !== null && 'code' in answer && 'detail' in answer
 }

@@ -11,7 +11,8 @@ const RETRY_MS = 2_000
  * Listens to a sheet's stream from a position on, for as long as the page is open. After a lost connection it
  * goes on from the last position heard, so that nothing is missed.
  * @param since position of the view that the page shows first; null waits
- * @param on handlers by event name, given the event's data and its position
+ * @param on handlers by event name, given the event's data and its position; `back` is told when a lost connection is
+ *   there again
  */
 export function useLive(
   sheet: string,
@@ -30,11 +31,17 @@ export function useLive(
     if (!ready) return
     let source: EventSource | null = null
     let timer: ReturnType<typeof setTimeout> | undefined
+    let lost = false
     const connect = () => {
       source = new EventSource(`${fill(live.path, { sheet })}?since=${position.current}`)
-      source.onopen = () => setState('live')
+      source.onopen = () => {
+        setState('live')
+        if (lost) handlers.current.back?.(null as never, position.current)
+        lost = false
+      }
       source.onerror = () => {
         setState('reconnecting')
+        lost = true
         // Browsers give up for good on some failures; then it is up to us.
         if (source?.readyState === EventSource.CLOSED) timer = setTimeout(connect, RETRY_MS)
       }

@@ -1,9 +1,21 @@
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { isWebLink } from '../../contract/fields.ts'
-import { handIn, letGoDraft, type OwnTask, type OwnWork, saveDraft, takeBack } from '../../contract/tasks.ts'
+import type { FileView } from '../../contract/files.ts'
+import {
+  handIn,
+  letGoDraft,
+  type OwnTask,
+  type OwnWork,
+  removeDraftFile,
+  saveDraft,
+  takeBack,
+} from '../../contract/tasks.ts'
+import { sayBytes } from '../../core/files.ts'
 import { call, type Fault, faultOf } from '../data/call.ts'
 import { useSoon } from '../data/useSoon.ts'
+import { Bring } from '../files/Bring.tsx'
+import { FileLine } from '../files/FileLine.tsx'
 import { Ask } from '../kit/Ask.tsx'
 import { Button } from '../kit/Button.tsx'
 import { Area } from '../kit/Field.tsx'
@@ -28,8 +40,10 @@ export function HandIn({
   const { draft, handIns } = work
   const standing = handIns.find(({ takenBackAt }) => takenBackAt === null)
   const newest = handIns[0]?.version ?? 0
-  const [text, setText] = useState(draft?.text ?? '')
-  const [links, setLinks] = useState((draft?.links ?? []).join('\n'))
+  // A further version begins with what was handed in.
+  const [text, setText] = useState(draft?.text ?? standing?.text ?? '')
+  const [links, setLinks] = useState((draft?.links ?? standing?.links ?? []).join('\n'))
+  const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
   const [said, setSaid] = useState('')
   const [fault, setFault] = useState<Fault | null>(null)
   const [asking, setAsking] = useState<'hand-in' | 'take-back' | null>(null)
@@ -42,6 +56,9 @@ export function HandIn({
     .split('\n')
     .map((link) => link.trim())
     .filter(Boolean)
+  // Those of the version that stands can go with the next one, beside what was brought since.
+  const again = (standing?.files ?? []).filter(({ code }) => !work.brought.some((one) => one.code === code))
+  const chosen = [...again, ...work.brought].filter(({ code }) => !left.has(code)).map(({ code }) => code)
   const wrong = listed.find((link) => !isWebLink(link))
 
   // What a mate writes shows here as long as one has not typed oneself.
@@ -86,11 +103,10 @@ export function HandIn({
   const send = async () => {
     setBusy(true)
     try {
-      const next = await call(handIn, params, { group, text, links: listed, files: [], after: newest })
+      const next = await call(handIn, params, { group, text, links: listed, files: chosen, after: newest })
       touched.current = false
       setFault(null)
-      setText('')
-      setLinks('')
+      setLeft(new Set())
       setAsking(null)
       put(next)
       toast.success('Handed in. Everybody it counts for has a receipt by mail.')
@@ -114,6 +130,15 @@ export function HandIn({
     } finally {
       setBusy(false)
       setAsking(null)
+    }
+  }
+  const removeFile = async ({ code, name }: FileView) => {
+    try {
+      put(await call(removeDraftFile, { ...params, file: code }, { group }))
+      toast(`“${name}” is taken away.`)
+    } catch (error) {
+      toast.error(faultOf(error).message)
+      refetch()
     }
   }
   return (
@@ -145,6 +170,47 @@ export function HandIn({
           fault={wrong ? `“${wrong}” is no link: it begins with https:// or http://.` : undefined}
         />
       )}
+      {work.takesFiles && (
+        <div className="flex flex-col gap-1">
+          <h4 className="text-sm font-semibold text-soft">Files</h4>
+          <ul>
+            {again.map((file) => (
+              <li key={file.code}>
+                <FileLine sheet={sheet} file={file} note={`, from version ${standing?.version}`}>
+                  <Button
+                    size="small"
+                    aria-pressed={!left.has(file.code)}
+                    onClick={() => {
+                      const next = new Set(left)
+                      if (!next.delete(file.code)) next.add(file.code)
+                      setLeft(next)
+                    }}
+                  >
+                    {left.has(file.code) ? 'Hand in again' : 'Leave out'}
+                    <span className="sr-only"> {file.name}</span>
+                  </Button>
+                </FileLine>
+              </li>
+            ))}
+            {work.brought.map((file) => (
+              <li key={file.code}>
+                <FileLine sheet={sheet} file={file} note={`, by ${file.by}`}>
+                  <Button size="small" look="quiet" onClick={() => void removeFile(file)}>
+                    Take away<span className="sr-only"> {file.name}</span>
+                  </Button>
+                </FileLine>
+              </li>
+            ))}
+          </ul>
+          <Bring
+            sheet={sheet}
+            aim={{ aim: 'work', task: task.code, group }}
+            label="Bring files"
+            hint={`${sayBytes(work.room.fileBytes)} each at most, ${sayBytes(work.room.left)} left`}
+            onDone={refetch}
+          />
+        </div>
+      )}
       {fault && !fault.field('text') && (
         <p role="alert" className="text-ember">
           {fault.message}
@@ -155,7 +221,11 @@ export function HandIn({
           look="main"
           size="touch"
           busy={busy}
-          disabled={others || wrong !== undefined || (text.trim() === '' && listed.length === 0)}
+          disabled={
+            others ||
+            wrong !== undefined ||
+            (text.trim() === '' && listed.length === 0 && chosen.length === 0)
+          }
           onClick={() => setAsking('hand-in')}
         >
           {work.forWhom === 'group' ? 'Hand in for your group' : 'Hand in'}

@@ -1,9 +1,11 @@
 import { lazy, Suspense, useState } from 'react'
+import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { seatCalendar } from '../../contract/calendar.ts'
 import { fill } from '../../contract/route.ts'
 import type { OwnSeat as Seat, StudentGroup, StudentSheet } from '../../contract/seats.ts'
 import type { SheetState } from '../../core/window.ts'
+import { CopyAddresses, mailToAll } from '../kit/Addresses.tsx'
 import { Button } from '../kit/Button.tsx'
 import type { SheetSource } from './source.ts'
 
@@ -43,12 +45,20 @@ export function OwnSeat({
         </p>
       )}
       <div className="flex flex-wrap gap-2 empty:hidden">
+        {invitations && (
+          <Link className={LINK} to={`/sheets/${view.code}/groups/${group.code}`}>
+            Your group’s page
+            {seat.unread > 0 && (
+              <span className="ml-2 rounded bg-ember-soft px-1.5 text-sm text-ember">{seat.unread} new</span>
+            )}
+          </Link>
+        )}
         {mates.length > 0 && (
           <a className={LINK} href={mailToAll(mates, `${view.title}: ${group.title}`)}>
             Mail to all
           </a>
         )}
-        {mates.length > 0 && <CopyAddresses mates={mates} />}
+        {mates.length > 0 && <CopyAddresses people={mates} />}
         {group.startsAt && (
           <a
             className={LINK}
@@ -68,28 +78,6 @@ export function OwnSeat({
         <Inviting group={group} seat={seat} view={view} invitations={invitations} />
       )}
     </div>
-  )
-}
-
-/** A mail link to group mates (RFC 6068). */
-function mailToAll(mates: readonly { email: string }[], subject: string): string {
-  const to = mates.map(({ email }) => encodeURIComponent(email)).join(',')
-  return `mailto:${to}?subject=${encodeURIComponent(subject)}`
-}
-
-function CopyAddresses({ mates }: { mates: readonly { email: string }[] }) {
-  const copy = async () => {
-    try {
-      await navigator.clipboard.writeText(mates.map(({ email }) => email).join(', '))
-      toast.success('The addresses of your group mates are copied.')
-    } catch {
-      toast.error('The browser did not let the addresses be copied. Use “Mail to all” instead.')
-    }
-  }
-  return (
-    <Button size="touch" onClick={() => void copy()}>
-      Copy addresses
-    </Button>
   )
 }
 

@@ -4,6 +4,7 @@ import { sayInstant } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { useLive } from '../data/live.ts'
 import { useSoon } from '../data/useSoon.ts'
+import { FileLine } from '../files/FileLine.tsx'
 import { ButtonLink } from '../kit/Button.tsx'
 import { Frame } from '../kit/Frame.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
@@ -18,6 +19,7 @@ export function TasksPage() {
   const soon = useSoon(() => void mutate())
   useLive(code, data?.rev ?? null, {
     own: () => soon(300),
+    place: () => soon(200),
     refresh: ({ within }: { within: number }) => soon(300 + Math.random() * within),
   })
   if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}/work`} />
@@ -93,7 +95,17 @@ function Task({
           <span className={`rounded px-2 py-px text-[0.8125rem] font-semibold ${look}`}>{word}</span>
           <span className="figures">{dueWords(task, zone)}</span>
         </p>
-        {task.group && <p className="text-soft">for your group, {task.group.title}</p>}
+        {task.group && (
+          <p className="text-soft">
+            for your group,{' '}
+            <Link
+              to={`/sheets/${work.sheet.code}/groups/${task.group.code}`}
+              className="text-seat underline underline-offset-2"
+            >
+              {task.group.title}
+            </Link>
+          </p>
+        )}
       </div>
       {task.work === null ? (
         <div className="flex flex-wrap items-center justify-between gap-3 border-t tear bg-sun-soft px-4 py-3">
@@ -105,6 +117,18 @@ function Task({
       ) : (
         <div className="flex flex-col gap-4 border-t tear px-4 py-3">
           {task.work.instructions && <Markdown text={task.work.instructions} />}
+          {task.work.files.length > 0 && (
+            <div>
+              <h3 className="text-base">Comes with it</h3>
+              <ul>
+                {task.work.files.map((file) => (
+                  <li key={file.code}>
+                    <FileLine sheet={work.sheet.code} file={file} />
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
           {task.work.criteria.length > 0 && !task.work.mark && (
             <div>
               <h3 className="text-base">What is looked at</h3>
@@ -128,6 +152,9 @@ function Task({
                 {task.work.forWhom === 'group' && `, for ${standing.members.join(', ')}`}
               </p>
               <Written text={standing.text} links={standing.links} />
+              {standing.files.map((file) => (
+                <FileLine key={file.code} sheet={work.sheet.code} file={file} />
+              ))}
             </div>
           )}
           {(task.gate.state === 'open' || task.gate.state === 'late') &&
@@ -142,7 +169,7 @@ function Task({
               <HandIn task={task} work={task.work} sheet={work.sheet.code} put={put} refetch={refetch} />
             ))}
           {task.gate.state === 'over' && !standing && <p className="text-soft">Nothing was handed in.</p>}
-          <Earlier task={task} zone={zone} />
+          <Earlier task={task} zone={zone} sheet={work.sheet.code} />
         </div>
       )}
     </article>
@@ -182,7 +209,7 @@ function Written({ text, links }: { text: string; links: readonly string[] }) {
 }
 
 /** Versions before the one that counts, and those taken back. */
-function Earlier({ task, zone }: { task: OwnTask; zone: string }) {
+function Earlier({ task, zone, sheet }: { task: OwnTask; zone: string; sheet: string }) {
   const all = task.work?.handIns ?? []
   const standing = all.find(({ takenBackAt }) => takenBackAt === null)
   const earlier = all.filter((one) => one !== standing)
@@ -198,6 +225,9 @@ function Earlier({ task, zone }: { task: OwnTask; zone: string }) {
             Version {one.version} by {one.by}, {sayInstant(one.handedAt, zone)}
             {one.takenBackAt && ', taken back'}
             <p className="whitespace-pre-line text-ink wrap-anywhere">{one.text}</p>
+            {one.files.map((file) => (
+              <FileLine key={file.code} sheet={sheet} file={file} />
+            ))}
           </li>
         ))}
       </ul>

@@ -31,6 +31,7 @@ const seat = (code: string) => ({
   mates: null,
   toOffer: 0,
   bound: false,
+  unread: 0,
 })
 const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
   tasks: { there: 0, open: 0 },

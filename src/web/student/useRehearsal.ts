@@ -83,7 +83,16 @@ function moved(view: StudentSheet, ask: ClaimAsk<string>): StudentSheet {
         ? kept
         : [
             ...kept,
-            { group: to, at: serverNow(), link: '', convener: false, mates: null, toOffer: 0, bound: false },
+            {
+              group: to,
+              at: serverNow(),
+              link: '',
+              convener: false,
+              mates: null,
+              toOffer: 0,
+              bound: false,
+              unread: 0,
+            },
           ],
     groups: view.groups.map((group) => ({
       ...group,

@@ -41,6 +41,7 @@ export function useStudentSheet(code: string): {
       const wait = namesChanged(data, told, Date.now() - claimedAt.current < JUST_CLAIMED)
       if (wait !== null) fetchSoon(wait)
     },
+    [LIVE_EVENTS.place]: () => fetchSoon(1_000),
     [LIVE_EVENTS.own]: ({ position }: OwnEvent) => {
       if (position > Math.max(ownRev.current, data?.rev ?? 0)) fetchSoon(0)
     },

@@ -10,6 +10,7 @@ import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, BOX, Field } from '../../kit/Field.tsx'
 import { CriteriaFields } from './CriteriaFields.tsx'
+import { TaskFiles } from './TaskFiles.tsx'
 
 const SELECT = `${BOX} min-h-9`
 
@@ -31,6 +32,7 @@ export function TaskAsk({
   const [instructions, setInstructions] = useState(task?.instructions ?? '')
   const [takesText, setTakesText] = useState(task?.takesText ?? true)
   const [takesLinks, setTakesLinks] = useState(task?.takesLinks ?? true)
+  const [takesFiles, setTakesFiles] = useState(task?.takesFiles ?? false)
   const [from, setFrom] = useState(local(task?.availableFrom))
   const [due, setDue] = useState(local(task?.dueAt))
   const [late, setLate] = useState<LateHandIn>(task?.late ?? 'no')
@@ -52,6 +54,7 @@ export function TaskAsk({
       instructions,
       takesText,
       takesLinks,
+      takesFiles,
       availableFrom: from || null,
       dueAt: due || null,
       late,
@@ -196,10 +199,20 @@ export function TaskAsk({
               />
               links
             </label>
+            <label className="flex min-h-8 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-seat"
+                checked={takesFiles}
+                onChange={({ target }) => setTakesFiles(target.checked)}
+              />
+              files
+            </label>
             {fault?.field('takesText') && (
               <span className="text-sm text-ember">{fault.field('takesText')}</span>
             )}
           </fieldset>
+          <TaskFiles view={view} task={task} put={put} />
           <CriteriaFields criteria={criteria} onCriteria={setCriteria} others={others} />
           {criteria.length === 0 && (
             <Field

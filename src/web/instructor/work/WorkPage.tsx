@@ -16,6 +16,7 @@ import { SheetFrame } from '../SheetFrame.tsx'
 import { Overview } from './Overview.tsx'
 import { standingOf } from './states.ts'
 import { TaskAsk } from './TaskAsk.tsx'
+import { WorkParts } from './WorkParts.tsx'
 
 // The charts are a chunk of their own.
 const Distribution = lazy(async () => ({ default: (await import('./Distribution.tsx')).Distribution }))
@@ -76,7 +77,8 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
         )
       }
     >
-      <div className="flex flex-col gap-6 px-5 py-5">
+      <div className="flex flex-col gap-5 px-5 py-4">
+        <WorkParts sheet={view.code} />
         {view.tasks.length === 0 ? (
           <p className="mx-auto max-w-xl rounded-card border tear p-8 text-center text-soft">
             No task yet. A task is handed in once for a whole group by any of its members, or by each student

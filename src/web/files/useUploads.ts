@@ -1,0 +1,100 @@
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { faultOf } from '../data/call.ts'
+import { type UploadAim, UploadStopped, upload } from './upload.ts'
+
+/** A file on its way, as the page shows it. */
+export interface Going {
+  id: number
+  name: string
+  size: number
+  sent: number
+  state: 'waits' | 'goes' | 'lost' | 'failed'
+  /** What stands in its way. */
+  fault: string
+}
+
+/** Files under way at the same time. */
+const AT_ONCE = 3
+
+/**
+ * Uploads of one page. Several run at once, each goes on by itself after a lost connection, and one that failed can be
+ * tried again from where it was left.
+ * @param done is told the name under which a file was kept
+ */
+export function useUploads(
+  sheet: string,
+  aim: UploadAim,
+  done: (kept: { name: string; newVersion: boolean }, chosen: string) => void,
+) {
+  const [going, setGoing] = useState<readonly Going[]>([])
+  const files = useRef(new Map<number, { file: File; stop: AbortController }>())
+  const running = useRef(new Set<number>())
+  const next = useRef(1)
+  const latest = useRef({ sheet, aim, done })
+  useEffect(() => {
+    latest.current = { sheet, aim, done }
+  })
+  const change = useCallback((id: number, fields: Partial<Going>) => {
+    setGoing((list) => list.map((one) => (one.id === id ? { ...one, ...fields } : one)))
+  }, [])
+
+  useEffect(() => {
+    const free = AT_ONCE - running.current.size
+    for (const { id, name } of going.filter((one) => one.state === 'waits').slice(0, Math.max(0, free))) {
+      const held = files.current.get(id)
+      if (!held || running.current.has(id)) continue
+      running.current.add(id)
+      change(id, { state: 'goes', fault: '' })
+      const { sheet, aim } = latest.current
+      upload(
+        sheet,
+        aim,
+        held.file,
+        (sent, lost) => change(id, { ...(sent >= 0 && { sent }), state: lost ? 'lost' : 'goes' }),
+        held.stop.signal,
+      )
+        .then((kept) => {
+          files.current.delete(id)
+          setGoing((list) => list.filter((one) => one.id !== id))
+          latest.current.done(kept, name)
+        })
+        .catch((error: unknown) => {
+          if (!(error instanceof UploadStopped))
+            change(id, { state: 'failed', fault: faultOf(error).message })
+        })
+        .finally(() => {
+          running.current.delete(id)
+          // Lets the next that waits begin.
+          setGoing((list) => [...list])
+        })
+    }
+  }, [going, change])
+
+  // Leaving the page leaves what is under way: what has arrived stays, and the same file goes on from there.
+  const underway = going.some(({ state }) => state !== 'failed')
+  useEffect(() => {
+    if (!underway) return
+    const warn = (event: BeforeUnloadEvent) => event.preventDefault()
+    window.addEventListener('beforeunload', warn)
+    return () => window.removeEventListener('beforeunload', warn)
+  }, [underway])
+
+  return {
+    going,
+    add(chosen: readonly File[]): void {
+      const added = chosen.map((file): Going => {
+        const id = next.current++
+        files.current.set(id, { file, stop: new AbortController() })
+        return { id, name: file.name, size: file.size, sent: 0, state: 'waits', fault: '' }
+      })
+      setGoing((list) => [...list, ...added])
+    },
+    retry: (id: number) => change(id, { state: 'waits', fault: '' }),
+    /** Gives one up, with what has arrived of it. */
+    stop(id: number): void {
+      files.current.get(id)?.stop.abort()
+      files.current.delete(id)
+      setGoing((list) => list.filter((one) => one.id !== id))
+    },
+  }
+}

@@ -1,0 +1,70 @@
+import { Dialog } from 'radix-ui'
+import { type FormEvent, useState } from 'react'
+import { toast } from 'sonner'
+import { type GroupPage, sendMessage } from '../../contract/groups.ts'
+import { call, type Fault, faultOf } from '../data/call.ts'
+import { Button } from '../kit/Button.tsx'
+import { DialogBox } from '../kit/DialogBox.tsx'
+import { Area, Field } from '../kit/Field.tsx'
+
+/** Writes to everybody of a group: by mail, and kept on its page. */
+export function MessageAsk({
+  page,
+  put,
+  onClose,
+}: {
+  page: GroupPage
+  put: (page: GroupPage) => void
+  onClose: () => void
+}) {
+  const [subject, setSubject] = useState('')
+  const [text, setText] = useState('')
+  const [fault, setFault] = useState<Fault | null>(null)
+  const [busy, setBusy] = useState(false)
+  const send = async (event: FormEvent) => {
+    event.preventDefault()
+    setBusy(true)
+    try {
+      put(await call(sendMessage, { sheet: page.sheet.code, group: page.code }, { subject, text }))
+      toast.success('Sent to everybody of the group, and kept on this page.')
+      onClose()
+    } catch (error) {
+      setFault(faultOf(error))
+      setBusy(false)
+    }
+  }
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <DialogBox title="Write to everybody of the group" width="medium">
+        <form className="flex flex-col gap-3" onSubmit={(event) => void send(event)}>
+          <p className="text-soft">
+            It reaches every member and tutor by mail, in your name, and is kept on this page.
+          </p>
+          <Field
+            label="Subject"
+            value={subject}
+            onChange={({ target }) => setSubject(target.value)}
+            fault={fault?.field('subject')}
+          />
+          <Area
+            label="Message"
+            rows={6}
+            value={text}
+            onChange={({ target }) => setText(target.value)}
+            fault={fault?.field('text')}
+          />
+          {fault && !fault.field('subject') && !fault.field('text') && (
+            <p role="alert" className="text-ember">
+              {fault.message}
+            </p>
+          )}
+          <div>
+            <Button type="submit" look="main" size="touch" busy={busy}>
+              Send it
+            </Button>
+          </div>
+        </form>
+      </DialogBox>
+    </Dialog.Root>
+  )
+}

@@ -1,0 +1,108 @@
+import { Dialog } from 'radix-ui'
+import { type FormEvent, useState } from 'react'
+import { type GroupPage, setPlace } from '../../contract/groups.ts'
+import { EMBLEMS } from '../../core/extras.ts'
+import { call, type Fault, faultOf } from '../data/call.ts'
+import { Button } from '../kit/Button.tsx'
+import { DialogBox } from '../kit/DialogBox.tsx'
+import { Field } from '../kit/Field.tsx'
+import { Emblem } from './Emblem.tsx'
+
+/** Gives a group its name, emblem and meeting link, as far as the reader may. */
+export function PlaceAsk({
+  page,
+  put,
+  onClose,
+}: {
+  page: GroupPage
+  put: (page: GroupPage) => void
+  onClose: () => void
+}) {
+  const [name, setName] = useState(page.name)
+  const [emblem, setEmblem] = useState(page.emblem)
+  const [meeting, setMeeting] = useState(page.meeting)
+  const [fault, setFault] = useState<Fault | null>(null)
+  const [busy, setBusy] = useState(false)
+  const save = async (event: FormEvent) => {
+    event.preventDefault()
+    setBusy(true)
+    try {
+      const params = { sheet: page.sheet.code, group: page.code }
+      const body = { ...(page.may.name && { name, emblem }), ...(page.may.meeting && { meeting }) }
+      put(await call(setPlace, params, body))
+      onClose()
+    } catch (error) {
+      setFault(faultOf(error))
+      setBusy(false)
+    }
+  }
+  const fields = ['name', 'meeting', 'emblem']
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <DialogBox title="What is this group’s own">
+        <form className="flex flex-col gap-3" onSubmit={(event) => void save(event)}>
+          {page.may.name && (
+            <>
+              <Field
+                label="Name"
+                hint="Empty is the topic’s title."
+                value={name}
+                onChange={({ target }) => setName(target.value)}
+                fault={fault?.field('name')}
+              />
+              <fieldset>
+                <legend className="text-sm font-semibold text-soft">Emblem</legend>
+                <div className="mt-1 grid grid-cols-7 gap-1.5 max-sm:grid-cols-6">
+                  {['', ...EMBLEMS].map((one) => (
+                    <label
+                      key={one}
+                      title={one || 'none'}
+                      className={`flex h-14 cursor-pointer items-center justify-center rounded-field border has-focus-visible:outline-2 ${one === emblem ? 'border-seat bg-seat-soft' : 'border-line'}`}
+                    >
+                      <input
+                        type="radio"
+                        name="emblem"
+                        value={one}
+                        checked={one === emblem}
+                        onChange={() => setEmblem(one)}
+                        className="sr-only"
+                      />
+                      <span className="sr-only">{one || 'none'}</span>
+                      {one ? (
+                        <Emblem name={one} />
+                      ) : (
+                        <span aria-hidden="true" className="text-sm text-soft">
+                          none
+                        </span>
+                      )}
+                    </label>
+                  ))}
+                </div>
+              </fieldset>
+            </>
+          )}
+          {page.may.meeting && (
+            <Field
+              label="Meeting link"
+              type="url"
+              placeholder="https://"
+              value={meeting}
+              onChange={({ target }) => setMeeting(target.value)}
+              fault={fault?.field('meeting')}
+            />
+          )}
+          {fault && !fields.some((path) => fault.field(path)) && (
+            <p role="alert" className="text-ember">
+              {fault.message}
+            </p>
+          )}
+          <div>
+            <Button type="submit" look="main" size="touch" busy={busy}>
+              Keep it
+            </Button>
+          </div>
+        </form>
+      </DialogBox>
+    </Dialog.Root>
+  )
+}

@@ -1,0 +1,88 @@
+import { type FormEvent, useEffect, useState } from 'react'
+import { toast } from 'sonner'
+import type { GroupPage } from '../../contract/groups.ts'
+import { editPost, markRead, removePost, reply, type SubjectView, subject } from '../../contract/talk.ts'
+import { useAnswer } from '../data/answers.ts'
+import { call, faultOf } from '../data/call.ts'
+import { Button } from '../kit/Button.tsx'
+import { Loading, Trouble } from '../kit/Waiting.tsx'
+import { Post } from './Post.tsx'
+import { PostField } from './PostField.tsx'
+
+/** The posts of one subject, and a field for a reply. What is shown counts as read. */
+export function Subject({
+  page,
+  code,
+  lastAt,
+  refetch,
+}: {
+  page: GroupPage
+  code: string
+  /** When the newest post came: a newer one is fetched. */
+  lastAt: string
+  refetch: () => void
+}) {
+  const at = { sheet: page.sheet.code, group: page.code, subject: code }
+  const { data, error, mutate } = useAnswer(subject, at)
+  const [text, setText] = useState('')
+  const [busy, setBusy] = useState(false)
+  // What was new when the subject was opened stays marked while it is open.
+  const [firstNew, setFirstNew] = useState<string | null | undefined>(undefined)
+  if (data && firstNew === undefined) setFirstNew(data.firstUnread)
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked again when the list or the page tells of something newer
+  useEffect(() => void mutate(), [lastAt, page.now])
+
+  const newest = data?.posts.at(-1)?.code
+  const unread = data !== undefined && data.firstUnread !== null
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each newest post
+  useEffect(() => {
+    if (!newest || !unread || document.hidden) return
+    call(markRead, at, { post: newest }).then(refetch, () => {})
+  }, [newest, unread])
+
+  const act = async (work: Promise<SubjectView>): Promise<boolean> => {
+    try {
+      await mutate(await work, { revalidate: false })
+      refetch()
+      return true
+    } catch (error) {
+      toast.error(faultOf(error).message)
+      return false
+    }
+  }
+  const send = async (event: FormEvent) => {
+    event.preventDefault()
+    setBusy(true)
+    if (await act(call(reply, at, { text }))) setText('')
+    setBusy(false)
+  }
+  if (!data)
+    return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the talk" />
+  const from = data.posts.findIndex((post) => post.code === firstNew)
+  return (
+    <div className="flex flex-col gap-1 border-t tear px-4 py-3">
+      {data.shared && <p className="text-sm text-soft">Opened in several groups; each talks for itself.</p>}
+      {data.posts.map((post, i) => (
+        <Post
+          key={post.code}
+          post={post}
+          page={page}
+          isNew={from >= 0 && i >= from && !post.yours && !post.removed}
+          onEdit={(text) => act(call(editPost, { ...at, post: post.code }, { text }))}
+          onRemove={() => void act(call(removePost, { ...at, post: post.code }))}
+        />
+      ))}
+      {page.may.write && (
+        <form className="mt-2 flex flex-col gap-2" onSubmit={(event) => void send(event)}>
+          <PostField label="Reply" value={text} onValue={setText} people={page.people} />
+          <div>
+            <Button type="submit" size="touch" look="main" busy={busy} disabled={text.trim() === ''}>
+              Reply
+            </Button>
+          </div>
+        </form>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,94 @@
+import { Dialog } from 'radix-ui'
+import { type FormEvent, useState } from 'react'
+import { toast } from 'sonner'
+import type { GroupsView } from '../../../contract/groups.ts'
+import { startShared } from '../../../contract/talk.ts'
+import { call, type Fault, faultOf } from '../../data/call.ts'
+import { Button } from '../../kit/Button.tsx'
+import { DialogBox } from '../../kit/DialogBox.tsx'
+import { Area, Field } from '../../kit/Field.tsx'
+
+/** Opens one subject in several groups at once: in all, or in those that the list shows. */
+export function StartShared({
+  view,
+  shown,
+  onClose,
+}: {
+  view: GroupsView
+  /** Groups that the list shows, by code. */
+  shown: readonly string[]
+  onClose: (started: boolean) => void
+}) {
+  const all = view.groups.length
+  const [only, setOnly] = useState(shown.length < all)
+  const [title, setTitle] = useState('')
+  const [text, setText] = useState('')
+  const [fault, setFault] = useState<Fault | null>(null)
+  const [busy, setBusy] = useState(false)
+  const start = async (event: FormEvent) => {
+    event.preventDefault()
+    setBusy(true)
+    try {
+      const groups = only ? [...shown] : null
+      const opened = await call(startShared, { sheet: view.code }, { title, text, groups })
+      toast.success(`Opened in ${opened.groups} groups.`)
+      onClose(true)
+    } catch (error) {
+      setFault(faultOf(error))
+      setBusy(false)
+    }
+  }
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose(false)}>
+      <DialogBox title="Open one subject in several groups" width="medium">
+        <form className="flex flex-col gap-3" onSubmit={(event) => void start(event)}>
+          <p className="text-soft">Each group talks about it for itself; nobody reads the others.</p>
+          {shown.length < all && (
+            <fieldset className="flex flex-wrap gap-x-5">
+              <legend className="sr-only">Where</legend>
+              {[
+                { value: true, label: `in the ${shown.length} that the list shows` },
+                { value: false, label: `in all ${all}` },
+              ].map(({ value, label }) => (
+                <label key={label} className="flex min-h-9 items-center gap-2">
+                  <input
+                    type="radio"
+                    name="where"
+                    className="accent-seat"
+                    checked={only === value}
+                    onChange={() => setOnly(value)}
+                  />
+                  {label}
+                </label>
+              ))}
+            </fieldset>
+          )}
+          <Field
+            label="Subject"
+            value={title}
+            onChange={({ target }) => setTitle(target.value)}
+            fault={fault?.field('title')}
+          />
+          <Area
+            label="What you want to say"
+            hint="Markdown is read."
+            rows={5}
+            value={text}
+            onChange={({ target }) => setText(target.value)}
+            fault={fault?.field('text')}
+          />
+          {fault && !fault.field('title') && !fault.field('text') && (
+            <p role="alert" className="text-ember">
+              {fault.message}
+            </p>
+          )}
+          <div>
+            <Button type="submit" look="main" busy={busy}>
+              Open it in {only ? shown.length : all} groups
+            </Button>
+          </div>
+        </form>
+      </DialogBox>
+    </Dialog.Root>
+  )
+}
