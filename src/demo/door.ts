@@ -31,7 +31,7 @@ export function bindDoor(serve: Serve, sessions: Sessions, stores: Stores): void
       )
       const standing = enrolments.some(({ role }) => role !== 'student')
         ? 'staff'
-        : `${roles.length} ${seated}`
+        : `${enrolments.map(({ course_id }) => courses.byId(course_id)?.course_code).join(' ')} ${seated}`
       return {
         email,
         name: roster.nameOf({ id: personId, email }),
@@ -41,8 +41,12 @@ export function bindDoor(serve: Serve, sessions: Sessions, stores: Stores): void
       }
     })
     const staff = new Set(Object.values(STAFF).map(({ email }) => email))
-    const first = (standing: string) => people.find((person) => person.standing === standing)?.email
-    const shown = new Set([first('1 false'), first('1 true'), first('2 false'), first('2 true')])
+    // One student of each course, and of two at once, with a group and without.
+    const shown = new Set(
+      [...new Set(people.map(({ standing }) => standing))].map(
+        (standing) => people.find((person) => person.standing === standing)?.email,
+      ),
+    )
     return {
       people: people.map(({ standing: _, ...person }) => ({
         ...person,

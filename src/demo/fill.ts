@@ -5,6 +5,7 @@ import type { HouseRules } from '../core/rules.ts'
 import { localTimeOf } from '../core/zone.ts'
 import type { Course } from '../server/courses/store.ts'
 import type { Db } from '../server/db/open.ts'
+import type { Disk } from '../server/files/disk.ts'
 import { importRoster } from '../server/roster/import.ts'
 import type { Enrolment, Person } from '../server/roster/store.ts'
 import type { Claims } from '../server/seats/claims.ts'
@@ -14,6 +15,7 @@ import type { Sheet } from '../server/sheets/store.ts'
 import { addTopics } from '../server/sheets/topicEdits.ts'
 import type { Stores } from '../server/stores.ts'
 import { drawPeople, type MadeUp } from './names.ts'
+import { setToWork } from './pastTerm.ts'
 import {
   AROMA,
   BENCH_INSTRUCTIONS,
@@ -38,6 +40,7 @@ export interface FillParts {
   db: Db
   stores: Stores
   claims: Claims
+  disk: Disk
   clock: MovableClock
   /** The instant that the data is dated against. */
   now: Instant
@@ -53,7 +56,7 @@ export const STAFF = {
   yuki: { name: 'Yuki Tanabe-Holm', email: `yuki.tanabe-holm@${DOMAIN}` },
 }
 
-/** Fills an empty database with two courses. The same lot number and instant give the same data. */
+/** Fills an empty database with two courses, and one of last term. The same lot number and instant give the same data. */
 export async function fillSample(parts: FillParts): Promise<void> {
   const lot = drawLots(parts.lotNumber)
   const people = drawPeople(118 + 22, lot, DOMAIN)
@@ -106,6 +109,43 @@ export async function fillSample(parts: FillParts): Promise<void> {
   await seatAll(parts, panels, PANELS, lot, 0.6)
   await waitAndInvite(parts, panels)
   addSheet(parts, sens, STAFF.jonas, 'Aroma wheel studies', AROMA, { seats: 4 })
+  await fillPastTerm(parts, new Set(people.map(({ email }) => email)))
+}
+
+/** A course of last term whose groups are at work. It is drawn by a lot of its own, so that it changes nothing else. */
+async function fillPastTerm(parts: FillParts, known: ReadonlySet<string>): Promise<void> {
+  const { stores, disk, now } = parts
+  const lot = drawLots(parts.lotNumber + 1)
+  const students = drawPeople(60, lot, DOMAIN)
+    .filter(({ email }) => !known.has(email))
+    .slice(0, 38)
+  const course = addCourse(
+    parts,
+    'FERM 210-T',
+    'Fermentation Science, last term',
+    ['Mon lab', 'Fri lab'],
+    STAFF.matteo,
+  )
+  bringIn(parts, course, [
+    { ...STAFF.matteo, section: '', role: 'instructor' },
+    ...[STAFF.ifeoma, STAFF.yuki].map((person) => ({ ...person, section: '', role: 'tutor' })),
+    ...students.map((person, i) => ({ ...person, section: i < 20 ? 'Mon lab' : 'Fri lab', role: 'student' })),
+  ])
+  const topics = BENCHES.slice(0, 7)
+  const sheet = addSheet(parts, course, STAFF.matteo, 'Culture benches', topics, {
+    seats: 3,
+    floor: 2,
+    opens: -45,
+    closes: -38,
+    instructions: BENCH_INSTRUCTIONS,
+  })
+  // Two look, and take nothing.
+  await seatAll(parts, sheet, topics, lot, 1, 2)
+  const everybody = stores.roster.everybody(course.id)
+  const owner = everybody.find(({ role }) => role === 'instructor') as Enrolment
+  const tutors = everybody.filter(({ role }) => role === 'tutor')
+  stores.courses.letTutors(course.id, 'seat', true)
+  await setToWork({ stores, disk, sheet, owner, tutors, now, lot })
 }
 
 function sectionOf(i: number): string {

@@ -43,21 +43,23 @@ export function reachGroup(
   return { group, as }
 }
 
-/** Everybody who reaches a group, by enrolment: its members and tutors, and the instructors. */
+/** Everybody who reaches a group: its members in the order they sat down, its tutors, and the instructors. */
 export function reachedBy(
   sheet: Sheet,
   groupId: number,
   { seats, sheets, roster }: Pick<Stores, 'seats' | 'sheets' | 'roster'>,
 ): { members: Enrolment[]; tutors: Enrolment[]; instructors: Enrolment[] } {
   const everybody = roster.everybody(sheet.course_id).filter(({ status }) => status === 'active')
-  const seated = new Set(seats.ofGroup(groupId).map(({ enrolment_id }) => enrolment_id))
+  const seated = seats.ofGroup(groupId).map(({ enrolment_id }) => enrolment_id)
   const care = new Set(
     sheets
       .tutors(sheet.id)
       .flatMap(({ group_id, enrolment_id }) => (group_id === groupId ? enrolment_id : [])),
   )
   return {
-    members: everybody.filter(({ id, role }) => role === 'student' && seated.has(id)),
+    members: seated.flatMap(
+      (seat) => everybody.find(({ id, role }) => id === seat && role === 'student') ?? [],
+    ),
     tutors: everybody.filter(({ id }) => care.has(id)),
     instructors: everybody.filter(({ role }) => role === 'instructor'),
   }

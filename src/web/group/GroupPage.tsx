@@ -154,8 +154,8 @@ function Whole({
             The connection is away; the page goes on by itself.
           </p>
         )}
-        <div className="grid items-start gap-4 lg:grid-cols-[19rem_minmax(0,1fr)]">
-          <div className="flex flex-col gap-4">
+        <div className="flex flex-col gap-4 lg:grid lg:grid-cols-[19rem_minmax(0,1fr)] lg:items-start">
+          <div className="contents flex-col gap-4 lg:flex">
             <WhoSits page={page} put={put} />
             {topic.brief && (
               <section
@@ -172,7 +172,7 @@ function Whole({
             )}
             <Lately page={page} />
           </div>
-          <div className="flex min-w-0 flex-col gap-4">
+          <div className="contents min-w-0 flex-col gap-4 lg:flex">
             <GroupTasks page={page} />
             {extras.talk && <Talk page={page} refetch={refetch} />}
             {extras.files && <GroupFiles page={page} put={put} refetch={refetch} />}
@@ -187,7 +187,10 @@ function Whole({
 
 function Lately({ page }: { page: Page }) {
   return (
-    <section aria-labelledby="lately" className="rounded-card border border-line bg-surface px-4 py-3">
+    <section
+      aria-labelledby="lately"
+      className="order-last rounded-card border border-line bg-surface px-4 py-3 lg:order-none"
+    >
       <h2 id="lately" className="text-lg">
         Lately
       </h2>
