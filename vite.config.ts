@@ -2,12 +2,13 @@ import tailwindcss from '@tailwindcss/vite'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
 import { offlineShell } from './scripts/lib/offlineShell.mjs'
+import { pdfParts } from './scripts/lib/pdfParts.mjs'
 
 const api = process.env.HAPLON_API ?? 'http://127.0.0.1:4810'
 
 export default defineConfig({
   root: 'src/web',
-  plugins: [react(), tailwindcss(), offlineShell()],
+  plugins: [react(), tailwindcss(), offlineShell(), pdfParts()],
   build: { outDir: '../../dist/web', emptyOutDir: true, sourcemap: true },
   server: { host: '127.0.0.1', proxy: { '/api': api, '/healthz': api } },
 })

@@ -5,7 +5,8 @@ import { join } from 'node:path'
 import { root } from './setup.mjs'
 
 /** Pages that open without a network: the entry, and whatever these modules are in. */
-const STUDENTS = /\/src\/web\/(main|HomePage|student\/|access\/(LinkPage|SignInPage|PersonMenu)|kit\/)/
+const STUDENTS =
+  /\/src\/web\/(main|HomePage|student\/|group\/|files\/(Bring|FileLine|upload|useUploads)|access\/(LinkPage|SignInPage|PersonMenu)|kit\/)/
 const FONT = /latin-wght.*\.woff2$/
 
 /**

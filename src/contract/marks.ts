@@ -1,9 +1,10 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
+import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { Placements } from '../core/marks.ts'
 import { plainRoute, route } from './route.ts'
 import type { SheetHead } from './sheets.ts'
-import type { HandInView, OwnerWork, TaskView } from './tasks.ts'
+import type { HandInView, OwnerWork, TaskView, WorkView } from './tasks.ts'
 
 /** A mark as markers work on it. */
 export interface MarkView {
@@ -39,6 +40,42 @@ export interface DeskView extends SheetHead {
   mayRelease: boolean
 }
 
+/** What a file of marks would change. */
+export interface MarksPreview {
+  of: 'students' | 'groups'
+  changes: {
+    /** The task’s title. */
+    task: string
+    /** The group or student, in words. */
+    owner: string
+    /** A member set apart; null for the whole. */
+    member: string | null
+    from: number | null
+    /** Null where a member set apart gets the group’s mark again. */
+    to: number | null
+    /** Whether the mark is out, so that its students see the change at once. */
+    out: boolean
+  }[]
+  faults: LineFault[]
+  /** Stands for all of this: an import that carries it makes these changes, or none. */
+  fingerprint: string
+}
+
+/** Most characters in a file of marks. */
+const MOST_CSV = 1_000_000
+const csv = string()
+  .required('The file is empty.')
+  .max(MOST_CSV, 'The file has more than a million characters, so it is no table of marks.')
+export const marksCsvBody = object({ csv })
+export const marksImportBody = object({
+  csv,
+  fingerprint: string().required(),
+  /** Whether lines that are wrong are passed over. */
+  skipFaults: boolean().required(),
+})
+/** Where a marker is in the pile. */
+export const deskPlaceBody = object({ owner: string().required() })
+
 export const markBody = object({
   /** Whose work: a group's code, or a student's. */
   owner: string().required('Say whose work it is.'),
@@ -69,6 +106,27 @@ export const desk = plainRoute<DeskView>()('GET', '/api/sheets/:sheet/tasks/:tas
 export const setMark = route<DeskView>()('PUT', '/api/sheets/:sheet/tasks/:task/marks', 'staff', markBody)
 /** Marks as a file: `:file` is `students` or `groups`, with `.csv` or `.xlsx`. */
 export const marksFile = plainRoute<never>()('GET', '/api/sheets/:sheet/marks/:file', 'instructor')
+/** What a file of marks would change, and what of it is wrong. */
+export const previewMarks = route<MarksPreview>()(
+  'POST',
+  '/api/sheets/:sheet/marks/preview',
+  'instructor',
+  marksCsvBody,
+)
+/** Makes the changes that were previewed, all of them or none. */
+export const importMarks = route<WorkView>()(
+  'POST',
+  '/api/sheets/:sheet/marks/import',
+  'instructor',
+  marksImportBody,
+)
+/** Says where one is in the pile, and answers who else is where. Forgotten some seconds after it was said last. */
+export const deskPlace = route<{ others: { name: string; owner: string }[] }>()(
+  'PUT',
+  '/api/sheets/:sheet/tasks/:task/desk/place',
+  'staff',
+  deskPlaceBody,
+)
 /** Shows marks to those they are for, or hides them again. */
 export const releaseMarks = route<DeskView>()(
   'POST',

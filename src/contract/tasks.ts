@@ -287,3 +287,5 @@ export const removeTaskFile = plainRoute<WorkView>()(
   '/api/sheets/:sheet/tasks/:task/files/:file',
   'instructor',
 )
+/** Everything handed in for a task as a zip with a folder for each group; tutors get that of their groups. */
+export const handInsZip = plainRoute<never>()('GET', '/api/sheets/:sheet/tasks/:task/hand-ins.zip', 'staff')

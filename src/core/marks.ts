@@ -31,10 +31,10 @@ export function totalOf(
 ): number | null {
   if (task.criteria.length === 0) return mark.points
   let sum = 0
-  for (const { id } of task.criteria) {
+  for (const { id, points: most } of task.criteria) {
     const points = mark.placements[id]
     if (points === undefined) return null
-    sum += points
+    sum += Math.min(points, most)
   }
   return sum
 }

@@ -136,7 +136,7 @@ export function createApp(parts: AppParts): App {
   bindGroups(serve, db, stores, mailer, { hub, addressOf, changed: placeChanged })
   bindTalk(serve, db, stores, mailer, { addressOf, changed: placeChanged })
   bindFiles(serve, createFileParts(parts, hub, placeChanged))
-  bindTasks(serve, db, stores, hub, mailer)
+  bindTasks(serve, db, stores, { hub, mailer, disk: parts.disk })
   bindMarks(serve, db, stores, mailer)
   bindRehearsal(serve, stores)
   const oneStep = createOneStep(db, stores, hub, seatedFromLine)

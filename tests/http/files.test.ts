@@ -1,6 +1,7 @@
 import { readdirSync, writeFileSync } from 'node:fs'
 import { connect } from 'node:net'
 import { join } from 'node:path'
+import { strFromU8, unzipSync } from 'fflate'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { GroupPage } from '../../src/contract/groups.ts'
 import type { Problem } from '../../src/contract/problems.ts'
@@ -291,6 +292,37 @@ describe('files of a hand-in', () => {
     )
     expect((await download(harness, labs.tue(1), report)).text).toBe('ours')
     expect((await download(harness, labs.tue(1), draft)).status).toBe(404)
+  })
+
+  it('go out as a zip with a folder for each group, tutors getting that of their groups', async () => {
+    const task = await setTask()
+    const zipOf = async (client: Client) => {
+      const answer = await fetch(`${harness.address}${labs.at}/tasks/${task}/hand-ins.zip`, {
+        headers: { Cookie: client.cookie },
+      })
+      if (answer.status !== 200) return ((await answer.json()) as Problem).code
+      const files = unzipSync(new Uint8Array(await answer.arrayBuffer()))
+      return Object.fromEntries(Object.entries(files).map(([name, bytes]) => [name, strFromU8(bytes)]))
+    }
+    expect(await zipOf(school.owner)).toBe('nothing-handed-in')
+    await bring(harness, labs.tue(0), labs.at, forWork(task), 'report.txt', 'ours')
+    await bring(harness, labs.tue(0), labs.at, forWork(task), 'report.txt', 'ours, again')
+    await must(
+      handIn(
+        labs.tue(0),
+        task,
+        (await own(labs.tue(0)))!.brought.map(({ code }) => code),
+      ),
+    )
+    const zip = (await zipOf(school.owner)) as Record<string, string>
+    expect(zip).toMatchObject({
+      'Tempeh, Tue lab/report.txt': 'ours',
+      'Tempeh, Tue lab/report (2).txt': 'ours, again',
+    })
+    expect(zip['Tempeh, Tue lab/handed-in.txt']).toMatch(
+      /by Student 0 Tue lab\nFor Student 0 Tue lab, Student 1/,
+    )
+    expect(await zipOf(harness.as('tutor@school.example'))).toBe('nothing-handed-in')
   })
 
   it('that come with a task are there with it, and locked with it', async () => {

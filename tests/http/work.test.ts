@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import type { DeskView } from '../../src/contract/marks.ts'
+import type { DeskView, MarksPreview } from '../../src/contract/marks.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { OwnWork, WorkView } from '../../src/contract/tasks.ts'
 import { MINUTE } from '../../src/core/instant.ts'
@@ -265,18 +265,100 @@ describe('marks', () => {
     })
   })
 
-  it('forget a criterion that was removed, and are open again where one was added', async () => {
+  it('do not count a criterion that was removed, are open where one was added, and both are asked about', async () => {
     const task = await setTask({ criteria })
     await both()
     await must(mark(task, { placements: { seen: 4, said: 3 } }))
-    await must(school.owner.patch(`${labs.at}/tasks/${task}`, { criteria: criteria.slice(0, 1) }))
+    const change = (body: object) => school.owner.patch<Problem>(`${labs.at}/tasks/${task}`, body)
+    const asked = await change({ criteria: criteria.slice(0, 1) })
+    expect(asked.body).toMatchObject({
+      code: 'marks-affected',
+      detail: expect.stringMatching(/1 mark given/),
+    })
+    await must(change({ criteria: criteria.slice(0, 1), confirmed: true }))
     expect((await desk(task)).piles[0]?.points).toBe(4)
+    // What was placed on it comes back with it, also when the mark was changed meanwhile.
+    await must(mark(task, { placements: { seen: 2 }, version: 1 }))
+    await must(change({ criteria, confirmed: true }))
+    expect((await desk(task)).piles[0]?.points).toBe(5)
+    const lower = criteria.map((one) => ({ ...one, points: 1 }))
+    expect((await change({ criteria: lower })).body).toMatchObject({
+      code: 'points-past-most',
+      errors: [{ path: 'criteria[0].points' }],
+    })
+    const added = [...criteria, { id: 'new', title: 'New', points: 5, levels: [] }]
+    expect((await change({ criteria: added })).body.detail).toMatch(/unfinished until “New” is placed/)
+    await must(change({ criteria: added, confirmed: true }))
+    expect((await desk(task)).piles[0]).toMatchObject({ points: null, marked: false })
+  })
+
+  it('come in from a file: looked at first, then all of it or nothing, and a round trip changes nothing', async () => {
+    const task = await setTask({ title: 'Essay', points: 10 })
+    const rows = await setTask({ title: 'Walk', criteria })
+    await both()
+    await labs.take(labs.tue(2), 'Kefir/Tue lab')
+    await must(mark(task, { points: 6 }))
+    await must(mark(rows, { placements: { seen: 4, said: 3 } }))
+    const file = async (name: string) =>
+      (
+        await fetch(`${harness.address}${labs.at}/marks/${name}`, {
+          headers: { Cookie: school.owner.cookie },
+        })
+      ).text()
+    const look = (csv: string) =>
+      school.owner.post<MarksPreview & Problem>(`${labs.at}/marks/preview`, { csv })
+    const take = (csv: string, fingerprint: string, skipFaults = false) =>
+      school.owner.post<WorkView & Problem>(`${labs.at}/marks/import`, { csv, fingerprint, skipFaults })
+    for (const name of ['students.csv', 'groups.csv'])
+      expect((await look(await file(name))).body).toMatchObject({ changes: [], faults: [] })
+    const email = (n: number) => studentEmail('Tue lab', n)
+    const csv = `email,Essay\n${email(0)},8\n${email(1)},5\n${email(4)},3\nnobody@school.example,3`
+    const seen = (await look(csv)).body
+    expect(seen.changes).toMatchObject([
+      { task: 'Essay', owner: 'Tempeh, Tue lab', member: 'Student 0 Tue lab', from: 6, to: 8, out: false },
+      { member: 'Student 1 Tue lab', from: 6, to: 5 },
+    ])
+    expect(seen.faults.map(({ line, message }) => `${line} ${message}`)).toEqual([
+      expect.stringMatching(/^4 This student has no group/),
+      expect.stringMatching(/^5 No active student/),
+    ])
+    expect((await take(csv, seen.fingerprint)).body.code).toBe('marks-have-faults')
+    await must(mark(task, { points: 7, version: 1 }))
+    expect((await take(csv, seen.fingerprint, true)).body.code).toBe('marked-meanwhile')
+    await must(take(csv, (await look(csv)).body.fingerprint, true))
+    expect((await desk(task)).piles[0]).toMatchObject({ points: 7, apart: [{ points: 8 }, { points: 5 }] })
+    const groups = 'topic,section,Essay,Walk\nTempeh,Tue lab,9,1'
+    const other = (await look(groups)).body
+    expect(other.changes).toMatchObject([{ member: null, from: 7, to: 9 }])
+    expect(other.faults[0]).toMatchObject({
+      line: 2,
+      field: 'Walk',
+      message: expect.stringMatching(/by criteria/),
+    })
+  })
+
+  it('show who else is at the desk, and where, for as long as they are there', async () => {
+    const task = await setTask({})
+    await both()
+    const ida = harness.as('ida@school.example')
+    const csv = 'name,email,section,role\nIda Reed,ida@school.example,,instructor'
     await must(
-      school.owner.patch(`${labs.at}/tasks/${task}`, {
-        criteria: [...criteria, { id: 'new', title: 'New', points: 5, levels: [] }],
+      school.owner.post(`/api/courses/${school.course}/roster/import`, {
+        csv,
+        skipFaults: false,
+        unlisted: 'leave',
       }),
     )
-    expect((await desk(task)).piles[0]).toMatchObject({ points: null, marked: false })
+    const place = (client: Client) =>
+      client.send<{ others: object[] } & Problem>('PUT', `${labs.at}/tasks/${task}/desk/place`, {
+        owner: tempeh(),
+      })
+    expect((await place(ida)).body.others).toEqual([])
+    expect((await place(school.owner)).body.others).toEqual([{ name: 'Ida Reed', owner: tempeh() }])
+    harness.clock.advance(MINUTE)
+    expect((await place(school.owner)).body.others).toEqual([])
+    const tutor = await place(harness.as('tutor@school.example'))
+    expect(tutor.body.errors?.[0]?.path).toBe('owner')
   })
 
   it('are given by tutors in the groups they look after, where the instructor lets them', async () => {

@@ -1,6 +1,6 @@
 import * as contract from '../../contract/marks.ts'
 import type { Instant } from '../../core/instant.ts'
-import { fitPlacements, fitPoints, pastMost, totalOf } from '../../core/marks.ts'
+import { fitPlacements, fitPoints, type Placements, pastMost, totalOf } from '../../core/marks.ts'
 import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
 import { sendFile } from '../http/files.ts'
@@ -13,8 +13,10 @@ import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
 import { createReads, criteriaOf, ownerWork, type Work, workOn } from '../tasks/owners.ts'
 import type { Task } from '../tasks/store.ts'
-import { handInView, mayMark, taskView } from '../tasks/views.ts'
+import { handInView, mayMark, taskView, workView } from '../tasks/views.ts'
 import { marksExport } from './exports.ts'
+import { readMarks } from './import.ts'
+import { createPresence } from './presence.ts'
 import type { Mark } from './store.ts'
 
 /** Marks: given at the desk, seen by students once they are released. */
@@ -45,11 +47,6 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
         const most = named ? `“${named.title}” brings ${named.points}` : `The task brings ${task.points}`
         throw fieldProblem(past[0] ?? 'points', `${most} points at most.`, 'points-past-most')
       }
-      const fields = {
-        placements: JSON.stringify(fitPlacements(criteria, body.placements)),
-        points: criteria.length > 0 || body.points === null ? null : fitPoints(body.points, task.points),
-        feedback: body.feedback,
-      }
       const apartId = body.apart === null ? null : memberOf(work, body.apart)
       const known =
         apartId === null ? work.mark : (work.apart.find(({ apart_id }) => apart_id === apartId) ?? null)
@@ -60,6 +57,17 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
           'marked-meanwhile',
           `${who} changed this mark meanwhile. Nothing of theirs was overwritten; look at it, then go on.`,
         )
+      }
+      // Where somebody was placed on a row that is gone stays, in case it comes back.
+      const ids = new Set(criteria.map(({ id }) => id))
+      const gone = Object.entries(known ? (JSON.parse(known.placements) as Placements) : {}).filter(
+        ([id]) => !ids.has(id),
+      )
+      const placements = { ...Object.fromEntries(gone), ...fitPlacements(criteria, body.placements) }
+      const fields = {
+        placements: JSON.stringify(placements),
+        points: criteria.length > 0 || body.points === null ? null : fitPoints(body.points, task.points),
+        feedback: body.feedback,
       }
       if (body.clear && known && apartId !== null) marks.drop(known.id)
       else if (known) marks.change(known.id, fields, now, person.id)
@@ -76,6 +84,59 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
       if (id === undefined) throw fieldProblem('apart', 'That person is not among those whose work it is.')
       return id
     }
+  })
+
+  serve(
+    contract.previewMarks,
+    ({ sheet, course, body }) => readMarks(body.csv, sheet, course, stores).preview,
+  )
+
+  serve(contract.importMarks, ({ sheet, course, enrolment, person, body, now }) => {
+    db.transaction(() => {
+      const { preview, changes } = readMarks(body.csv, sheet, course, stores)
+      if (preview.fingerprint !== body.fingerprint) {
+        throw new ProblemError(
+          'marked-meanwhile',
+          'Marks were changed since the file was looked at. Nothing was taken; look at it again.',
+        )
+      }
+      if (preview.faults.length > 0 && !body.skipFaults)
+        throw new ProblemError('marks-have-faults', 'Some lines are wrong. Mend them, or leave them out.')
+      const kept = { now, personId: person.id }
+      for (const { task, work, member, to } of changes) {
+        const known =
+          member === null ? work.mark : (work.apart.find(({ apart_id }) => apart_id === member) ?? null)
+        const { placements = '{}', feedback = '' } = known ?? {}
+        if (known && to === null) marks.drop(known.id)
+        else if (known) marks.change(known.id, { placements, points: to, feedback }, now, person.id)
+        else {
+          const releasedAt = member === null ? null : (work.mark?.released_at ?? null)
+          marks.add(
+            task.id,
+            work.owner,
+            member,
+            { placements, points: to, feedback },
+            { ...kept, releasedAt },
+          )
+        }
+      }
+    }).immediate()
+    return workView(sheet, course, enrolment, now, stores)
+  })
+
+  const presence = createPresence()
+  serve(contract.deskPlace, ({ sheet, enrolment, params, body, now }) => {
+    const task = taskOf(sheet, params.task)
+    const reads = createReads(enrolment, sheet, stores)
+    const readable = new Set(
+      workOn(task, sheet, stores)
+        .filter(({ owner }) => reads(owner))
+        .map(({ code }) => code),
+    )
+    if (!readable.has(body.owner))
+      throw fieldProblem('owner', 'There is no such work for this task any more.')
+    const others = presence.place(task.id, { name: enrolment.name, by: enrolment.id, owner: body.owner }, now)
+    return { others: others.filter(({ owner }) => readable.has(owner)) }
   })
 
   serve(contract.marksFile, async ({ res, sheet, course, params, now }) => {

@@ -1,10 +1,11 @@
 import type { InferType } from 'yup'
 import type { newTaskBody, taskChanges } from '../../contract/tasks.ts'
 import type { Instant } from '../../core/instant.ts'
+import type { Criterion, Placements } from '../../core/marks.ts'
 import { timesFault } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
-import { differences, type Edit, instantOf, note } from '../sheets/edit.ts'
+import { count, differences, type Edit, instantOf, note } from '../sheets/edit.ts'
 import type { Task, TaskFields } from './store.ts'
 
 type Changes = InferType<typeof taskChanges>
@@ -40,6 +41,7 @@ export function addTask(edit: Edit, body: InferType<typeof newTaskBody>): void {
 export function changeTask(edit: Edit, task: Task, changes: Changes): void {
   const { stores } = edit
   const next = fieldsAfter(edit, task, changes)
+  askAboutMarks(edit, task, next, changes.confirmed === true)
   const started = stores.tasks.handIns(task.id).length > 0
   if (started) {
     const groups = changes.groups && sameSet(groupIds(edit, changes.groups), stores.tasks.groups(task.id))
@@ -61,6 +63,41 @@ export function changeTask(edit: Edit, task: Task, changes: Changes): void {
   stores.tasks.change(task.id, next)
   if (changes.groups) stores.tasks.setGroups(task.id, groupIds(edit, changes.groups))
   note(edit, 'task-changed', { task: task.code, ...differences<TaskFields>(task, next) })
+}
+
+/** Marks that were given stay right: none ends up past the points, and rows are not taken from under them unasked. */
+function askAboutMarks({ stores }: Edit, before: Task, after: TaskFields, confirmed: boolean): void {
+  const given = stores.marks
+    .ofTask(before.id)
+    .map((mark) => ({ points: mark.points, placements: JSON.parse(mark.placements) as Placements }))
+  if (given.length === 0) return
+  const [old, criteria] = [before, after].map((one) => JSON.parse(one.criteria) as Criterion[]) as [
+    Criterion[],
+    Criterion[],
+  ]
+  for (const [i, { id, title, points }] of criteria.entries()) {
+    const past = given.filter(({ placements }) => (placements[id] ?? 0) > points).length
+    if (past > 0) {
+      const message = `“${title}” would bring ${points}, and ${count(past, 'mark has', 'marks have')} more than that. Change those first.`
+      throw fieldProblem(`criteria[${i}].points`, message, 'points-past-most')
+    }
+  }
+  const past = given.filter(({ points }) => criteria.length === 0 && (points ?? 0) > after.points).length
+  if (past > 0) {
+    const message = `${count(past, 'mark has', 'marks have')} more points than that. Change those first.`
+    throw fieldProblem('points', message, 'points-past-most')
+  }
+  if (confirmed) return
+  const gone = old.filter(({ id }) => !criteria.some((one) => one.id === id))
+  const added = criteria.filter(({ id }) => !old.some((one) => one.id === id))
+  const titles = (rows: readonly Criterion[]) => rows.map(({ title }) => `“${title}”`).join(', ')
+  const words = [
+    gone.length > 0 &&
+      `${titles(gone)} would not count any more in ${count(given.length, 'mark', 'marks')} given.`,
+    added.length > 0 &&
+      `${count(given.length, 'mark', 'marks')} given would be unfinished until ${titles(added)} is placed in them.`,
+  ].filter((one) => one !== false)
+  if (words.length > 0) throw new ProblemError('marks-affected', words.join(' '))
 }
 
 /** Takes a task away, or brings it back. */

@@ -4,6 +4,7 @@ import { takesHandIns } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
+import type { Disk } from '../files/disk.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { LedgerKind } from '../ledger/store.ts'
@@ -20,9 +21,15 @@ import { HOLD, ownWork } from './ownViews.ts'
 import { reachedTask } from './reached.ts'
 import type { HandIn, Owner, Task } from './store.ts'
 import { workView } from './views.ts'
+import { sendHandIns } from './zip.ts'
 
 /** Tasks: set by instructors, handed in by students for their group or themselves. */
-export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer: Mailer): void {
+export function bindTasks(
+  serve: Serve,
+  db: Db,
+  stores: Stores,
+  { hub, mailer, disk }: { hub: Hub; mailer: Mailer; disk: Disk },
+): void {
   const { tasks, seats, sheets, roster, ledger, files } = stores
 
   const edited = ({ sheet, course, person, enrolment, now }: Editing, change: (edit: Edit) => void) => {
@@ -53,6 +60,13 @@ export function bindTasks(serve: Serve, db: Db, stores: Stores, hub: Hub, mailer
   serve(contract.restoreTask, (context) =>
     edited(context, (edit) => setTaskRemoved(edit, taskOn(edit, context.params.task), false)),
   )
+
+  serve(contract.handInsZip, async ({ res, sheet, course, enrolment, params }) => {
+    const task = tasks.byCode(sheet.id, params.task)
+    if (!task || task.removed_at !== null) throw notFound('The sheet has no such task.')
+    await sendHandIns(res, task, { sheet, course, reader: enrolment }, { stores, disk })
+    return undefined
+  })
 
   serve(contract.ownWork, ({ sheet, course, enrolment, now }) =>
     ownWork(sheet, course, enrolment, now, stores),

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { groupPage, type GroupPage as Page } from '../../contract/groups.ts'
 import { LIVE_EVENTS, type PlaceEvent } from '../../contract/live.ts'
@@ -18,6 +18,9 @@ import { Messages } from './Messages.tsx'
 import { PlaceAsk } from './PlaceAsk.tsx'
 import { Talk } from './Talk.tsx'
 import { WhoSits } from './WhoSits.tsx'
+
+// Students never load what staff find things with.
+const FindBox = lazy(async () => ({ default: (await import('../instructor/FindBox.tsx')).FindBox }))
 
 /** The page of one group, for its members, tutors and instructors. */
 export function GroupPage() {
@@ -103,6 +106,13 @@ function Whole({
         ...(staff ? [{ label: 'Groups', to: `/sheets/${sheet.code}/work/groups` }] : []),
         { label: title },
       ]}
+      find={
+        staff && (
+          <Suspense fallback={null}>
+            <FindBox sheet={sheet} />
+          </Suspense>
+        )
+      }
     >
       <div className="mx-auto flex w-full max-w-6xl flex-col gap-4 px-5 py-5 max-sm:px-4">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">

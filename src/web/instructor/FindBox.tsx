@@ -9,8 +9,11 @@ import { searchable } from '../../core/names.ts'
 import { useAnswer } from '../data/answers.ts'
 import { Key } from '../kit/Button.tsx'
 
+/** What the find box needs to know of a sheet. */
+type Found = Pick<SheetHead, 'code' | 'title'>
+
 /** The find box: any sheet, course or action, and on a sheet any topic or person, by typing. */
-export function FindBox({ sheet }: { sheet?: SheetHead }) {
+export function FindBox({ sheet }: { sheet?: Found }) {
   const [open, setOpen] = useState(false)
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -39,7 +42,7 @@ export function FindBox({ sheet }: { sheet?: SheetHead }) {
           className="fixed top-[12vh] left-1/2 z-50 w-[min(36rem,calc(100vw-2rem))] -translate-x-1/2 overflow-hidden rounded-card border border-line bg-surface shadow-xl"
         >
           <Dialog.Title className="sr-only">Find</Dialog.Title>
-          <Found {...(sheet && { sheet })} close={() => setOpen(false)} />
+          <Offered {...(sheet && { sheet })} close={() => setOpen(false)} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
@@ -49,7 +52,7 @@ export function FindBox({ sheet }: { sheet?: SheetHead }) {
 const ITEM =
   'flex min-h-10 cursor-pointer items-center justify-between gap-3 rounded-field px-3 data-[selected=true]:bg-seat-soft'
 
-function Found({ sheet, close }: { sheet?: SheetHead; close: () => void }) {
+function Offered({ sheet, close }: { sheet?: Found; close: () => void }) {
   const navigate = useNavigate()
   const { data } = useAnswer(courses, {})
   const go = (to: string) => () => {
@@ -81,6 +84,9 @@ function Found({ sheet, close }: { sheet?: SheetHead; close: () => void }) {
             </Command.Item>
             <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/work`)}>
               Tasks and marks of {sheet.title} <Key>G W</Key>
+            </Command.Item>
+            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/work/groups`)}>
+              Group pages of {sheet.title}
             </Command.Item>
             <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/ledger`)}>
               Ledger of {sheet.title} <Key>G L</Key>
@@ -115,6 +121,7 @@ function OnSheet({ code, go }: { code: string; go: (to: string) => () => void })
   if (!data) return null
   const topicOfGroup = new Map(data.groups.map((group) => [group.code, group.topic]))
   const titles = new Map(data.topics.map((topic) => [topic.code, topic.title]))
+  const sections = new Map(data.sections.map((section) => [section.code, section.name]))
   const sits = new Map(
     data.seats.map(({ person, group }) => [person, titles.get(topicOfGroup.get(group) ?? '')]),
   )
@@ -130,6 +137,19 @@ function OnSheet({ code, go }: { code: string; go: (to: string) => () => void })
           {title} <span className="text-sm text-soft">topic</span>
         </Command.Item>
       ))}
+      {data.groups.map(({ code: group, topic, section }) => {
+        const name = [titles.get(topic), sections.get(section ?? '')].filter(Boolean).join(', ')
+        return (
+          <Command.Item
+            key={group}
+            value={`${name} ${group}`}
+            className={ITEM}
+            onSelect={go(`/sheets/${code}/groups/${group}`)}
+          >
+            {name} <span className="text-sm text-soft">group page</span>
+          </Command.Item>
+        )
+      })}
       {data.people.map(({ code: person, name }) => (
         <Command.Item
           key={person}

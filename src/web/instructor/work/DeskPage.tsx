@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { Link, Navigate, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { type DeskPile, type DeskView, desk, releaseMarks } from '../../../contract/marks.ts'
@@ -14,6 +14,7 @@ import { useKey } from '../keys.ts'
 import { MarkPanel } from './MarkPanel.tsx'
 import { PileLine } from './PileLine.tsx'
 import { STATES } from './states.ts'
+import { WorkInPlace } from './WorkInPlace.tsx'
 
 /** The desk: through the pile of one task, each work in place, marked by comparing. */
 export function DeskPage() {
@@ -187,65 +188,4 @@ function pileWords(pile: DeskPile, view: DeskView): string {
   if (!standing) return [names, STATES[pile.state].word].filter(Boolean).join(' · ')
   const when = sayInstant(standing.handedAt, view.course.zone)
   return `${names} · handed in by ${standing.by}, ${when}${standing.late ? ', late' : ''}, version ${standing.version}`
-}
-
-/** What was handed in, to be read. */
-function WorkInPlace({ pile, view }: { pile: DeskPile; view: DeskView }) {
-  const versions = pile.handIns
-  const newest = versions.find(({ takenBackAt }) => takenBackAt === null) ?? versions[0]
-  const [version, setVersion] = useState<number | null>(null)
-  const shown = useMemo(
-    () => versions.find((one) => one.version === version) ?? newest,
-    [versions, version, newest],
-  )
-  return (
-    <section aria-label="The work" className="min-h-48 flex-1 overflow-auto bg-seat-soft px-5 pt-4">
-      <div className="mx-auto min-h-full max-w-3xl rounded-t-card bg-surface px-12 py-8 max-sm:px-5">
-        {!shown ? (
-          <p className="text-soft">
-            {pile.state === 'no-group'
-              ? 'Nothing could be handed in: there is no group.'
-              : 'Nothing was handed in. It can be marked all the same.'}
-          </p>
-        ) : (
-          <>
-            {versions.length > 1 && (
-              <label className="mb-4 block text-sm text-soft">
-                Version{' '}
-                <select
-                  value={shown.version}
-                  onChange={({ target }) => setVersion(Number(target.value))}
-                  className="min-h-8 rounded-field border border-line-strong bg-surface px-2 text-ink"
-                >
-                  {versions.map((one) => (
-                    <option key={one.version} value={one.version}>
-                      {one.version}, {sayInstant(one.handedAt, view.course.zone)}
-                      {one.takenBackAt && ', taken back'}
-                    </option>
-                  ))}
-                </select>
-              </label>
-            )}
-            <p className="text-[1.0625rem] leading-relaxed whitespace-pre-line wrap-anywhere">{shown.text}</p>
-            {shown.links.length > 0 && (
-              <ul className="mt-4">
-                {shown.links.map((link) => (
-                  <li key={link}>
-                    <a
-                      href={link}
-                      target="_blank"
-                      rel="noreferrer"
-                      className="text-seat underline underline-offset-2 wrap-anywhere"
-                    >
-                      {link}
-                    </a>
-                  </li>
-                ))}
-              </ul>
-            )}
-          </>
-        )}
-      </div>
-    </section>
-  )
 }
