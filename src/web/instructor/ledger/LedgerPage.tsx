@@ -100,6 +100,7 @@ const KINDS: { value: KindGroup | 'all'; label: string }[] = [
   { value: 'seats', label: 'Seats' },
   { value: 'lines', label: 'Waiting lines' },
   { value: 'asking', label: 'Requests and invitations' },
+  { value: 'work', label: 'Tasks, hand-ins and group pages' },
   { value: 'sheet', label: 'The sheet itself' },
 ]
 

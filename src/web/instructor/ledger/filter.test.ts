@@ -64,3 +64,16 @@ it('says what happened and how it came about', () => {
     'by the plan “Evenly”: brings the group to its floor',
   ])
 })
+
+it('says what became of tasks, marks and group pages', () => {
+  const said = (kind: string, detail: Record<string, unknown>) =>
+    entryWords(line(9, { kind, detail, to: null }), naming)
+  expect(said('work-handed-in', { title: 'Report', group: 'g1' })).toBe(
+    '“Report” was handed in for Ada Lindqvist',
+  )
+  expect(said('marks-released', { title: 'Report' })).toBe('Marks for “Report” were released')
+  expect(said('place-changed', { group: 'g1', what: 'meeting name' })).toBe(
+    'Tempeh, Tue lab got another meeting link and name',
+  )
+  expect(said('never-heard-of', {})).toBe('Something on the sheet changed')
+})

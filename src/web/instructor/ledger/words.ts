@@ -12,6 +12,18 @@ export const KIND_GROUPS = {
   seats: ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed'],
   lines: ['line-joined', 'line-left'],
   asking: ['request-made', 'request-answered', 'invitation-made', 'invitation-answered'],
+  work: [
+    'task-added',
+    'task-changed',
+    'task-removed',
+    'task-restored',
+    'work-handed-in',
+    'work-taken-back',
+    'marks-released',
+    'marks-hidden',
+    'extras-changed',
+    'place-changed',
+  ],
   sheet: [],
 } as const satisfies Record<string, readonly string[]>
 export type KindGroup = keyof typeof KIND_GROUPS
@@ -49,6 +61,22 @@ export function entryWords(line: LedgerLine, naming: Naming): string {
       return `${who} was invited to ${naming.group(groupIn(line))}`
     case 'invitation-answered':
       return `${who}’s invitation was ${String(line.detail.state ?? 'answered')}`
+    case 'work-handed-in':
+      return `${titleIn(line)} was handed in for ${who}`
+    case 'work-taken-back':
+      return `${titleIn(line)} was taken back, for ${who}`
+    case 'task-added':
+      return `${titleIn(line)} was set as a task`
+    case 'task-removed':
+      return `${titleIn(line)} was taken away as a task`
+    case 'task-restored':
+      return `${titleIn(line)} was brought back as a task`
+    case 'marks-released':
+      return `Marks for ${titleIn(line)} were released`
+    case 'marks-hidden':
+      return `Marks for ${titleIn(line)} were hidden again`
+    case 'place-changed':
+      return `${naming.group(groupIn(line))} got another ${placeWords(line.detail.what)}`
     default:
       return SHEET_WORDS[line.kind] ?? 'Something on the sheet changed'
   }
@@ -71,7 +99,21 @@ const SHEET_WORDS: Readonly<Record<string, string>> = {
   'convener-named': 'Somebody was named to answer for a group',
   'tutors-assigned': 'Groups were put into somebody’s care',
   'seat-held': 'A seat was kept free',
+  'task-changed': 'A task changed',
+  'extras-changed': 'What groups get was changed',
   'seat-freed': 'A seat that was kept free was opened',
+}
+
+function titleIn({ detail }: LedgerLine): string {
+  return typeof detail.title === 'string' ? `“${detail.title}”` : 'A task'
+}
+
+/** `meeting name` as it is said: “meeting link and name”. */
+function placeWords(what: unknown): string {
+  return String(what ?? '')
+    .split(' ')
+    .map((one) => (one === 'meeting' ? 'meeting link' : one))
+    .join(' and ')
 }
 
 function groupIn({ detail, to }: LedgerLine): string | null {

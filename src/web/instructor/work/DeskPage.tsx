@@ -14,6 +14,7 @@ import { useKey } from '../keys.ts'
 import { MarkPanel } from './MarkPanel.tsx'
 import { PileLine } from './PileLine.tsx'
 import { STATES } from './states.ts'
+import { useOthers } from './useOthers.ts'
 import { WorkInPlace } from './WorkInPlace.tsx'
 
 /** The desk: through the pile of one task, each work in place, marked by comparing. */
@@ -68,6 +69,8 @@ function Desk({
     if (next === undefined) toast.success('Everything that was handed in is marked.')
     else go(next)
   }
+  const others = useOthers(view.code, view.task.code, pile?.owner)
+  const here = others.filter(({ owner }) => owner === pile?.owner).map(({ name }) => name)
   useKey('j', () => go(at + 1))
   useKey('k', () => go(at - 1))
   const marked = piles.filter((one) => one.marked).length
@@ -105,7 +108,7 @@ function Desk({
       <div className="flex flex-col gap-2 border-b border-line px-5 py-2.5">
         <div className="flex items-center justify-between gap-3 max-lg:flex-wrap">
           <div className="min-w-0 truncate">
-            <h1 className="inline text-xl">
+            <h1 className="inline text-xl text-nowrap">
               {pile ? `${pile.title}${pile.section ? `, ${pile.section}` : ''}` : view.task.title}
             </h1>
             {pile && <span className="ml-3 text-soft">{pileWords(pile, view)}</span>}
@@ -132,10 +135,15 @@ function Desk({
           </div>
         </div>
         <div className="flex flex-wrap items-center gap-3">
-          <PileLine piles={piles} at={at} onGo={go} />
+          <PileLine piles={piles} at={at} others={others} onGo={go} />
           <span className="figures text-soft">
             {marked} of {piles.length} marked
           </span>
+          {here.length > 0 && (
+            <span role="status" className="rounded bg-sun-soft px-2 text-sm font-semibold text-sun-ink">
+              {here.join(' and ')} {here.length === 1 ? 'is' : 'are'} at this one too
+            </span>
+          )}
           <span className="ml-auto flex gap-1 text-sm text-soft">
             <Key>J</Key> <Key>K</Key> next, before
           </span>

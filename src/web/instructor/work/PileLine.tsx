@@ -15,10 +15,13 @@ function shapeOf({ marked, state }: DeskPile): string {
 export function PileLine({
   piles,
   at,
+  others = [],
   onGo,
 }: {
   piles: readonly DeskPile[]
   at: number
+  /** Who else is where in the pile. */
+  others?: readonly { name: string; owner: string }[]
   onGo: (index: number) => void
 }) {
   return (
@@ -26,7 +29,8 @@ export function PileLine({
       {piles.map((pile, i) => {
         const { owner, title, section, marked, state } = pile
         const apart = i > 0 && piles[i - 1]?.section !== section
-        const said = `${title}${section ? `, ${section}` : ''}: ${marked ? 'marked' : STATES[state].word}`
+        const there = others.filter((one) => one.owner === owner).map(({ name }) => name)
+        const said = `${title}${section ? `, ${section}` : ''}: ${marked ? 'marked' : STATES[state].word}${there.length > 0 ? `; ${there.join(', ')} is there` : ''}`
         return (
           <button
             key={owner}
@@ -44,10 +48,14 @@ export function PileLine({
               const buttons = event.currentTarget.parentElement?.querySelectorAll('button')
               buttons?.[(i + step + piles.length) % piles.length]?.focus()
             }}
-            className={`h-[1.125rem] w-3.5 rounded-pip border-[1.5px] ${shapeOf(pile)} ${apart ? 'ml-3' : ''} ${
+            className={`relative h-[1.125rem] w-3.5 rounded-pip border-[1.5px] ${shapeOf(pile)} ${apart ? 'ml-3' : ''} ${
               i === at ? 'outline-2 outline-offset-2 outline-ink' : ''
             }`}
-          />
+          >
+            {there.length > 0 && (
+              <span aria-hidden="true" className="absolute inset-x-0 -bottom-2 h-1 rounded-full bg-sun" />
+            )}
+          </button>
         )
       })}
     </div>

@@ -6,6 +6,7 @@ import type { Criterion } from '../../../core/marks.ts'
 import type { LateHandIn, TaskFor, WithoutGroup } from '../../../core/task.ts'
 import { localTimeOf } from '../../../core/zone.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
+import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, BOX, Field } from '../../kit/Field.tsx'
@@ -45,9 +46,10 @@ export function TaskAsk({
   const [out, setOut] = useState(task ? task.outAt !== null : true)
   const [fault, setFault] = useState<Fault | null>(null)
   const [busy, setBusy] = useState(false)
+  const [affected, setAffected] = useState('')
   const fixed = task?.handedIn === true
   const others = view.tasks.filter(({ code, criteria }) => code !== task?.code && criteria.length > 0)
-  const save = async () => {
+  const save = async (confirmed = false) => {
     setBusy(true)
     const body = {
       title,
@@ -64,6 +66,7 @@ export function TaskAsk({
       points: Number(points),
       criteria: [...criteria].map((one) => ({ ...one, levels: [...one.levels] })),
       out,
+      ...(confirmed && { confirmed }),
     }
     try {
       put(
@@ -71,18 +74,39 @@ export function TaskAsk({
           ? await call(changeTask, { sheet: view.code, task: task.code }, body)
           : await call(addTask, { sheet: view.code }, body),
       )
-      toast.success(
-        task
-          ? 'Kept.'
-          : out
-            ? 'The task is set; students see it.'
-            : 'The task is kept; students do not see it yet.',
-      )
+      if (task) {
+        const action = { label: 'Undo', onClick: () => void undo(task) }
+        toast.success(`“${title}” is changed.`, { duration: 10_000, action })
+      } else
+        toast.success(
+          out ? 'The task is set; students see it.' : 'The task is kept; students do not see it yet.',
+        )
       onClose()
     } catch (error) {
-      setFault(faultOf(error))
+      const problem = faultOf(error)
+      if (problem.code === 'marks-affected') setAffected(problem.message)
+      else setFault(problem)
     } finally {
       setBusy(false)
+    }
+  }
+  /** Makes a task again what it was when this was opened. */
+  const undo = async (before: TaskView) => {
+    const { criteria, groups, availableFrom, dueAt, lateUntil, outAt, forWhom, ...same } = before
+    const body = {
+      ...same,
+      availableFrom: local(availableFrom) || null,
+      dueAt: local(dueAt) || null,
+      lateUntil: local(lateUntil) || null,
+      ...(!fixed && { forWhom, groups }),
+      criteria: criteria.map((one) => ({ ...one, levels: [...one.levels] })),
+      ...(outAt !== null && { out: true }),
+      confirmed: true,
+    }
+    try {
+      put(await call(changeTask, { sheet: view.code, task: before.code }, body))
+    } catch (error) {
+      toast.error(faultOf(error).message)
     }
   }
   const shown = ['title', 'dueAt', 'lateUntil', 'availableFrom', 'takesText', 'points', 'forWhom']
@@ -245,6 +269,20 @@ export function TaskAsk({
             </Button>
           </div>
         </form>
+        <Ask
+          open={affected !== ''}
+          title="Marks were given already"
+          yes="Change it all the same"
+          busy={busy}
+          onNo={() => setAffected('')}
+          onYes={() => {
+            setAffected('')
+            void save(true)
+          }}
+        >
+          <p>{affected}</p>
+          <p>What was given stays kept, and counts again once this is undone.</p>
+        </Ask>
       </DialogBox>
     </Dialog.Root>
   )

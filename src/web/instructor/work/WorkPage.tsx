@@ -3,7 +3,14 @@ import { Link, Navigate, useParams } from 'react-router'
 import { toast } from 'sonner'
 import { marksFile } from '../../../contract/marks.ts'
 import { fill } from '../../../contract/route.ts'
-import { removeTask, restoreTask, type TaskView, type WorkView, work } from '../../../contract/tasks.ts'
+import {
+  handInsZip,
+  removeTask,
+  restoreTask,
+  type TaskView,
+  type WorkView,
+  work,
+} from '../../../contract/tasks.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call, faultOf } from '../../data/call.ts'
@@ -13,6 +20,7 @@ import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
+import { MarksIn } from './MarksIn.tsx'
 import { Overview } from './Overview.tsx'
 import { standingOf } from './states.ts'
 import { TaskAsk } from './TaskAsk.tsx'
@@ -119,6 +127,15 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
                     <ButtonLink size="small" look="main" to={`/sheets/${view.code}/tasks/${task.code}/desk`}>
                       {view.mayMark === 'none' ? 'Look at the work' : 'To the desk'}
                     </ButtonLink>
+                    {handedIn > 0 && (
+                      <a
+                        href={fill(handInsZip.path, { sheet: view.code, task: task.code })}
+                        download
+                        className="inline-flex min-h-8 items-center rounded-field border border-line-strong px-2.5 text-sm font-semibold hover:border-open"
+                      >
+                        All as a zip
+                      </a>
+                    )}
                     {view.mayEdit && (
                       <>
                         <Button size="small" onClick={() => setEditing(task)}>
@@ -161,6 +178,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
                 {label}
               </a>
             ))}
+            <MarksIn view={view} put={put} />
           </section>
         )}
       </div>
