@@ -10,7 +10,7 @@ import {
   statSync,
 } from 'node:fs'
 import { open, readdir } from 'node:fs/promises'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 import { type Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileTypeFromFile } from 'file-type'
@@ -23,8 +23,8 @@ import { isUtf8 } from './text.ts'
 export type Disk = ReturnType<typeof createDisk>
 
 export function createDisk(folder: string) {
-  const parts = join(folder, 'parts')
-  const kept = join(folder, 'kept')
+  const parts = resolve(folder, 'parts')
+  const kept = resolve(folder, 'kept')
   for (const one of [parts, kept]) mkdirSync(one, { recursive: true, mode: 0o700 })
   const partOf = (upload: string) => join(parts, upload)
   const size = (upload: string): number => statSync(partOf(upload), { throwIfNoEntry: false })?.size ?? 0

@@ -68,8 +68,6 @@ export function PostField({
         id={id}
         rows={rows}
         value={value}
-        role="combobox"
-        aria-expanded={offered.length > 0}
         aria-controls={`${id}-names`}
         aria-autocomplete="list"
         aria-activedescendant={offered.length > 0 ? `${id}-${at}` : undefined}
@@ -104,6 +102,10 @@ export function PostField({
           </button>
         ))}
       </div>
+      <output className="sr-only">
+        {offered.length > 0 &&
+          `${offered.length === 1 ? '1 name fits' : `${offered.length} names fit`}; arrows choose, Enter takes one`}
+      </output>
       <span id={`${id}-hint`} className="text-sm text-faint">
         Markdown is read.{people.length > 0 && ' @ and a name tells that person by mail.'}
       </span>

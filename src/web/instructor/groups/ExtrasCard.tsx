@@ -16,11 +16,15 @@ const LINES: { extra: Extra; title: string; why: string }[] = [
 
 /** What the groups of a sheet get. Each is kept at once; what is turned off is hidden and kept. */
 export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: GroupsView) => void }) {
-  const { extras, kept } = view
+  const { kept } = view
+  // What was chosen shows at once, and goes back where the server refuses it.
+  const [chosen, setChosen] = useState<Partial<GroupExtras>>({})
+  const extras = { ...view.extras, ...chosen }
   const [fault, setFault] = useState<{ path: string; message: string } | null>(null)
   const set = async (changes: Partial<GroupExtras>) => {
+    const before = view.extras
+    setChosen((known) => ({ ...known, ...changes }))
     try {
-      const before = extras
       put(await call(setExtras, { sheet: view.code }, changes))
       setFault(null)
       const undo = Object.fromEntries(
@@ -40,6 +44,8 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
       const field = problem.problem.errors?.[0]
       if (field) setFault(field)
       else toast.error(problem.message)
+    } finally {
+      setChosen((known) => Object.fromEntries(Object.entries(known).filter(([key]) => !(key in changes))))
     }
   }
   const amounts: Partial<Record<Extra, number>> = {

@@ -41,7 +41,11 @@ export function WorkInPlace({ pile, view }: { pile: DeskPile; view: DeskView }) 
                 </select>
               </label>
             )}
-            <p className="text-[1.0625rem] leading-relaxed whitespace-pre-line wrap-anywhere">{shown.text}</p>
+            {shown.text && (
+              <p className="text-[1.0625rem] leading-relaxed whitespace-pre-line wrap-anywhere">
+                {shown.text}
+              </p>
+            )}
             {shown.links.length > 0 && (
               <ul className="mt-4">
                 {shown.links.map((link) => (
