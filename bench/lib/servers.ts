@@ -27,6 +27,11 @@ export function startBare(answerBytes: number, port: number): Promise<Server> {
   )
 }
 
+/** Starts the bare server that writes what it is sent into a folder. */
+export function startReceiver(folder: string, port: number): Promise<Server> {
+  return startProcess(['bench/lib/receiver.mjs'], { FOLDER: folder, PORT: String(port) }, port)
+}
+
 async function startProcess(args: string[], env: Record<string, string>, port: number): Promise<Server> {
   const node = process.env.SERVER_FLAGS?.split(' ') ?? []
   const child = spawn(process.execPath, [...node, ...args], {
