@@ -31,19 +31,26 @@ export interface BigCoursePlan {
 export function fillBigCourse(file: string, plan: BigCoursePlan): BigCourse {
   const db = openDb(file)
   const stores = createStores(db)
-  const now = instantFromMs(Date.now())
-  const filled = db.transaction(() => {
-    const course = stores.courses.add({ courseCode: 'BENCH 1', title: 'A large course', zone: 'UTC' }, now)
-    const students = Array.from({ length: plan.students }, (_, n) => addStudent(stores, course.id, n, now))
-    const sheets = plan.sheets.map((wanted, n) => {
-      const sheet = addSheet(stores, course.id, `Sheet ${n + 1}`, wanted, now)
-      if (wanted.filled) seatAll(stores, sheet.id, students, now)
-      return sheet
-    })
-    return { students, sheets }
-  })()
+  const filled = db.transaction(() => fillCourse(stores, 'BENCH 1', plan))()
   db.close()
   return filled
+}
+
+/** Adds such a course to a database that is open. Courses of one database share their students. */
+export function fillCourse(
+  stores: Stores,
+  courseCode: string,
+  plan: BigCoursePlan,
+): BigCourse & { courseId: number } {
+  const now = instantFromMs(Date.now())
+  const course = stores.courses.add({ courseCode, title: 'A large course', zone: 'UTC' }, now)
+  const students = Array.from({ length: plan.students }, (_, n) => addStudent(stores, course.id, n, now))
+  const sheets = plan.sheets.map((wanted, n) => {
+    const sheet = addSheet(stores, course.id, `Sheet ${n + 1}`, wanted, now)
+    if (wanted.filled) seatAll(stores, sheet.id, students, now)
+    return sheet
+  })
+  return { courseId: course.id, students, sheets }
 }
 
 function addStudent(stores: Stores, courseId: number, n: number, now: Instant): BenchStudent {

@@ -151,6 +151,8 @@ export interface WorkView extends SheetHead {
   topics: { code: string; title: string }[]
   groups: { code: string; topic: string; section: string | null; tutors: string[]; members: string[] }[]
   people: RunPerson[]
+  /** Who looks after groups. */
+  tutors: { code: string; name: string }[]
   /** Active students who sit nowhere. */
   noGroup: string[]
   tasks: (TaskView & { work: OwnerWork[] })[]

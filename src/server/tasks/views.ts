@@ -102,6 +102,10 @@ export function workView(
         .map(({ enrolment_id }) => codeOf(enrolment_id)),
     })),
     people: students.map(({ code, name, section_id }) => ({ code, name, section: sectionOf(section_id) })),
+    tutors: [...new Set(tutors.map(({ enrolment_id }) => enrolment_id))].flatMap((id) => {
+      const tutor = people.get(id)
+      return tutor ? [{ code: tutor.code, name: tutor.name }] : []
+    }),
     noGroup: students.filter(({ id }) => !seated.has(id)).map(({ code }) => code),
     tasks: tasks.ofSheet(sheet.id).map((task) => ({
       ...taskView(task, sheet, stores),

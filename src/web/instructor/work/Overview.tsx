@@ -1,15 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
-import { Link } from 'react-router'
 import type { WorkView } from '../../../contract/tasks.ts'
 import { bySurname, matches } from '../../../core/names.ts'
 import { BOX } from '../../kit/Field.tsx'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { SpacerRow } from '../../kit/SpacerRow.tsx'
 import { useKey } from '../keys.ts'
+import { PersonRow, ROW } from './PersonRow.tsx'
 import { STATES, workOf } from './states.ts'
-
-const ROW = 40
 
 /** Everybody by task: how the work stands and what it got, with the way to the desk and to a seat. */
 export function Overview({ view }: { view: WorkView }) {
@@ -18,6 +16,7 @@ export function Overview({ view }: { view: WorkView }) {
   // Tutors read the work of the groups they look after, and no other.
   const [tutor, setTutor] = useState(view.mayEdit ? '' : view.you)
   const [group, setGroup] = useState('')
+  const [byGroup, setByGroup] = useState(false)
   const search = useRef<HTMLInputElement>(null)
   const box = useRef<HTMLElement>(null)
   useKey('/', () => search.current?.focus())
@@ -31,21 +30,39 @@ export function Overview({ view }: { view: WorkView }) {
   const groupsByCode = useMemo(() => new Map(view.groups.map((one) => [one.code, one])), [view.groups])
   const sectionNames = new Map(view.sections.map(({ code, name }) => [code, name]))
   const labelOf = (code: string) => titles.get(groupsByCode.get(code)?.topic ?? '') ?? ''
-  const tutors = [...new Set(view.groups.flatMap((one) => one.tutors))]
-  const people = view.people
-    .filter((person) => {
-      const own = groupsOf.get(person.code) ?? []
-      if (section !== '' && person.section !== section) return false
-      if (group === 'none' ? own.length > 0 : group !== '' && !own.includes(group)) return false
-      if (tutor !== '' && !own.some((code) => groupsByCode.get(code)?.tutors.includes(tutor))) return false
-      return matches(typed, person.name, ...own.map(labelOf))
-    })
-    .sort((a, b) => bySurname(a.name, b.name))
+  const inOrder = useMemo(() => new Map(view.groups.map(({ code }, i) => [code, i])), [view.groups])
+  const placeOf = (person: string) => inOrder.get(groupsOf.get(person)?.[0] ?? '') ?? view.groups.length
+  const sorted = useMemo(() => view.people.toSorted((a, b) => bySurname(a.name, b.name)), [view.people])
+  const found = sorted.filter((person) => {
+    const own = groupsOf.get(person.code) ?? []
+    if (section !== '' && person.section !== section) return false
+    if (group === 'none' ? own.length > 0 : group !== '' && !own.includes(group)) return false
+    if (tutor !== '' && !own.some((code) => groupsByCode.get(code)?.tutors.includes(tutor))) return false
+    return typed === '' || matches(typed, person.name, ...own.map(labelOf))
+  })
+  const people = byGroup ? found.toSorted((a, b) => placeOf(a.code) - placeOf(b.code)) : found
+  // Rows are drawn anew only when something in them changes, so what they are given is made once.
+  const labelsOf = useMemo(
+    () =>
+      keptBy((person: string) =>
+        (groupsOf.get(person) ?? [])
+          .map((code) => titles.get(groupsByCode.get(code)?.topic ?? '') ?? '')
+          .join(', '),
+      ),
+    [groupsOf, groupsByCode, titles],
+  )
+  const worksOf = useMemo(
+    () =>
+      keptBy((person: string) =>
+        view.tasks.map((task) => workOf(person, groupsOf.get(person) ?? [], task.forWhom, task.work)),
+      ),
+    [view.tasks, groupsOf],
+  )
   const rows = useVirtualizer({
     count: people.length,
     getScrollElement: () => box.current,
     estimateSize: () => ROW,
-    overscan: 14,
+    overscan: 6,
   })
   const items = rows.getVirtualItems()
   const select = 'min-h-8 rounded-field border border-line-strong bg-surface px-2'
@@ -87,17 +104,30 @@ export function Overview({ view }: { view: WorkView }) {
               </option>
             ))}
         </select>
-        {view.mayEdit && tutors.includes(view.you) && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-seat"
-              checked={tutor === view.you}
-              onChange={({ target }) => setTutor(target.checked ? view.you : '')}
-            />
-            mine to look after
-          </label>
+        {view.mayEdit && view.tutors.length > 0 && (
+          <select
+            aria-label="Tutor"
+            value={tutor}
+            onChange={({ target }) => setTutor(target.value)}
+            className={select}
+          >
+            <option value="">every tutor</option>
+            {view.tutors.map(({ code, name }) => (
+              <option key={code} value={code}>
+                {name}
+              </option>
+            ))}
+          </select>
         )}
+        <select
+          aria-label="Order"
+          value={byGroup ? 'group' : 'name'}
+          onChange={({ target }) => setByGroup(target.value === 'group')}
+          className={select}
+        >
+          <option value="name">by surname</option>
+          <option value="group">by group</option>
+        </select>
         <input
           ref={search}
           type="search"
@@ -125,20 +155,24 @@ export function Overview({ view }: { view: WorkView }) {
       >
         <table
           aria-rowcount={people.length + 1}
-          className="w-full table-fixed border-collapse"
+          className="w-full table-fixed border-separate border-spacing-0"
           style={{ minWidth: `${28 + view.tasks.length * 9}rem` }}
         >
           <caption className="sr-only">Work by person and task</caption>
           <thead className="sticky top-0 z-10 bg-surface">
-            <tr className="border-b border-line text-left text-soft">
-              <th scope="col" className="w-56 px-3 py-1.5 font-semibold">
+            <tr className="text-left text-soft">
+              <th scope="col" className="w-56 border-b border-line px-3 py-1.5 font-semibold">
                 Student
               </th>
-              <th scope="col" className="w-56 px-3 py-1.5 font-semibold">
+              <th scope="col" className="w-56 border-b border-line px-3 py-1.5 font-semibold">
                 Group
               </th>
               {view.tasks.map((task) => (
-                <th key={task.code} scope="col" className="truncate border-l tear px-3 py-1.5 font-semibold">
+                <th
+                  key={task.code}
+                  scope="col"
+                  className="truncate border-b border-l border-line px-3 py-1.5 font-semibold"
+                >
                   {task.title}
                 </th>
               ))}
@@ -149,54 +183,18 @@ export function Overview({ view }: { view: WorkView }) {
             {items.map(({ index }) => {
               const person = people[index]
               if (!person) return null
-              const own = groupsOf.get(person.code) ?? []
+              const works = worksOf(person.code)
               return (
-                <tr
+                <PersonRow
                   key={person.code}
-                  aria-rowindex={index + 2}
-                  className="border-b border-line"
-                  style={{ height: ROW }}
-                >
-                  <th scope="row" className="truncate px-3 text-left font-semibold">
-                    {person.name}
-                  </th>
-                  <td className="truncate px-3 text-soft">
-                    {own.length > 0 ? (
-                      own.map(labelOf).join(', ')
-                    ) : (
-                      <Link
-                        to={`/sheets/${view.code}/run?person=${person.code}`}
-                        className="font-semibold text-ember underline underline-offset-2"
-                      >
-                        no group, seat them
-                      </Link>
-                    )}
-                  </td>
-                  {view.tasks.map((task) => {
-                    const { state, points, apart, owner } = workOf(person.code, own, task.forWhom, task.work)
-                    const { word, sign, look } = STATES[state]
-                    const open = state === 'handed-in' || state === 'late' ? 'to mark' : '–'
-                    const said = `${points ?? open}${apart ? '*' : ''}`
-                    return (
-                      <td key={task.code} className="border-l tear px-3">
-                        <span className="flex items-center justify-between gap-2">
-                          <span className={`truncate ${look}`}>
-                            <span aria-hidden="true">{sign}</span> {word}
-                          </span>
-                          {owner !== null && (
-                            <Link
-                              to={`/sheets/${view.code}/tasks/${task.code}/desk?pile=${owner}`}
-                              aria-label={`${said}, ${task.title} of ${person.name} on the desk`}
-                              className="figures font-semibold text-seat underline underline-offset-2"
-                            >
-                              {said}
-                            </Link>
-                          )}
-                        </span>
-                      </td>
-                    )
-                  })}
-                </tr>
+                  sheet={view.code}
+                  index={index}
+                  person={person.code}
+                  name={person.name}
+                  labels={labelsOf(person.code)}
+                  tasks={view.tasks}
+                  works={works}
+                />
               )
             })}
             {items.length > 0 && rows.getTotalSize() - (items.at(-1)?.end ?? 0) > 0 && (
@@ -209,4 +207,16 @@ export function Overview({ view }: { view: WorkView }) {
       <p className="text-sm text-faint">* set apart from the group’s mark</p>
     </section>
   )
+}
+
+/** The same function, which remembers what it gave. */
+function keptBy<Value>(make: (key: string) => Value): (key: string) => Value {
+  const kept = new Map<string, Value>()
+  return (key) => {
+    const known = kept.get(key)
+    if (known !== undefined) return known
+    const value = make(key)
+    kept.set(key, value)
+    return value
+  }
 }
