@@ -1,4 +1,3 @@
-import { type ChildProcess, spawn } from 'node:child_process'
 import { afterEach, expect, it } from 'vitest'
 import type { ClaimAnswer } from '../../src/contract/seats.ts'
 import { DAY, instantFromMs } from '../../src/core/instant.ts'
@@ -6,36 +5,16 @@ import { openDb } from '../../src/server/db/open.ts'
 import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { createStores } from '../../src/server/stores.ts'
 import { type Client, setUpSchool, startHarness, studentEmail } from '../http/harness.ts'
+import { createCrashServer } from './server.ts'
 
 /** How often the server is killed: a few times here, twenty times by `npm run test:crash`. */
 const ROUNDS = Number(process.env.CRASH_ROUNDS ?? 3)
 const STUDENTS = 40
 const TOPICS = ['Tempeh', 'Kefir', 'Miso']
 const SEATS = 8
-const PORT = 4860
 
-let server: ChildProcess | null = null
-afterEach(() => {
-  server?.kill('SIGKILL')
-})
-
-/** Starts the real server on the file, as a process of its own that can be killed. */
-async function startServer(file: string): Promise<string> {
-  server = spawn(process.execPath, ['--import', 'tsx', 'src/server/main.ts'], {
-    stdio: 'ignore',
-    env: { ...process.env, HAPLON_DB: file, PORT: String(PORT), HAPLON_LOG: 'silent' },
-  })
-  const address = `http://127.0.0.1:${PORT}`
-  for (let i = 0; i < 600; i++) {
-    const up = await fetch(`${address}/healthz`).then(
-      ({ ok }) => ok,
-      () => false,
-    )
-    if (up) return address
-    await pause(100)
-  }
-  throw new Error('the server did not come up')
-}
+const server = createCrashServer(4860)
+afterEach(() => server.kill())
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
@@ -68,7 +47,7 @@ it(
     const known: Known[] = clients.map(() => ({ seat: null, unanswered: null }))
     let answered = 0
     for (let round = 0; round < ROUNDS; round++) {
-      const address = await startServer(file)
+      const address = await server.start(file)
       let killed = false
       /** One student asks again and again for other seats until the server is gone. */
       const pour = async (n: number) => {
@@ -102,7 +81,7 @@ it(
       const pouring = clients.map((_, n) => pour(n))
       await pause(150 + ((round * 137) % 500))
       killed = true
-      server?.kill('SIGKILL')
+      server.kill()
       await Promise.all(pouring)
 
       const db = openDb(file)

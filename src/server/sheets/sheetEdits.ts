@@ -157,6 +157,7 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
   const later = (instant: string | null) =>
     instant === null || moved === null ? null : shift(instant, moved)
   const copied = stores.sheets.add(into.id, { ...sheet, title }, now)
+  stores.groups.setExtras(copied.id, stores.groups.extras(sheet.id))
   stores.sheets.change(copied.id, { ...sheet, title, opens_at: opens, closes_at: later(sheet.closes_at) })
   const sections = stores.roster.sections(into.id)
   const names = new Map(

@@ -1,4 +1,5 @@
 import * as contract from '../../contract/tasks.ts'
+import { sayBytes } from '../../core/files.ts'
 import { type Instant, shift } from '../../core/instant.ts'
 import { takesHandIns } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
@@ -115,7 +116,13 @@ export function bindTasks(
       for (const file of chosen) tasks.dropDraftFile(file)
       record(sheet, 'work-handed-in', task, owner, members, person.id, now)
       for (const member of members)
-        receipt(sheet, course, task, owner, enrolment, member, state === 'late', now)
+        receipt(
+          sheet,
+          course,
+          { task, owner, by: enrolment, late: state === 'late', files: chosen },
+          member,
+          now,
+        )
     }).immediate()
     hub.touched(sheet.id)
     return ownWork(sheet, course, enrolment, now, stores)
@@ -247,21 +254,21 @@ export function bindTasks(
   function receipt(
     sheet: Sheet,
     course: Course,
-    task: Task,
-    { group_id }: Owner,
-    by: Enrolment,
+    work: { task: Task; owner: Owner; by: Enrolment; late: boolean; files: readonly number[] },
     memberId: number,
-    late: boolean,
     now: Instant,
   ): void {
+    const { task, owner, by, late } = work
     const member = roster.enrolment(memberId)
     if (!member) return
+    const names = files.byIds(work.files).map(({ name, size }) => `${name}, ${sayBytes(size)}`)
+    const list = names.length > 0 ? `\n\nWith it:\n${names.join('\n')}` : ''
     const who = member.id === by.id ? 'You' : namesFor(sheet, member, stores)(by.id)
-    const whom = group_id === null ? '' : ' for your group'
+    const whom = owner.group_id === null ? '' : ' for your group'
     mailer.send({
       to: member.email,
       subject: `${course.course_code}: “${task.title}” is handed in`,
-      text: `${who} handed in “${task.title}”${whom}, ${sayInstant(now, course.zone)}${late ? ', late' : ''}. Until it is due you can hand in another version or take it back.`,
+      text: `${who} handed in “${task.title}”${whom}, ${sayInstant(now, course.zone)}${late ? ', late' : ''}. Until it is due you can hand in another version or take it back.${list}`,
     })
   }
 }

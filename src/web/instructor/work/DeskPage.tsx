@@ -83,8 +83,8 @@ function Desk({
       setReleasing(false)
       toast.success(
         released
-          ? 'The marks are out, and those they are for are told by mail.'
-          : 'The marks are hidden again.',
+          ? `${owners ? 'The mark is' : 'The marks are'} out; whoever they are for is told by mail.`
+          : `${owners ? 'The mark is' : 'The marks are'} hidden again.`,
       )
     } catch (error) {
       setReleasing(false)
@@ -121,6 +121,11 @@ function Desk({
               >
                 {view.noGroup.length === 1 ? '1 person has' : `${view.noGroup.length} people have`} no group
               </Link>
+            )}
+            {view.mayRelease && pile?.marked && (
+              <Button busy={busy} onClick={() => void release(!pile.released, [pile.owner])}>
+                {pile.released ? 'Hide this one' : 'Release this one'}
+              </Button>
             )}
             {view.mayRelease && out > 0 && (
               <Button busy={busy} onClick={() => void release(false, null)}>
