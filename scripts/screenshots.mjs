@@ -11,6 +11,7 @@ const base = `http://127.0.0.1:${PORT}`
 const DESK = { width: 1280, height: 800 }
 const PHONE = { width: 390, height: 844 }
 const INSTRUCTOR = 'renske.okonjo@brinemoor.example'
+const MATTEO = 'matteo.lindgren@brinemoor.example'
 
 const demo = spawn(process.execPath, ['dist/server/demo.js'], {
   cwd: root,
@@ -49,11 +50,6 @@ try {
     await run(page)
     await page.getByRole('button', { name: /Tempeh, Thu lab/ }).click()
   })
-  await picture('nudge', INSTRUCTOR, DESK, async (page) => {
-    await run(page)
-    await page.getByRole('button', { name: /^Nudge/ }).click()
-    await page.getByText('As read by').waitFor()
-  })
   await picture('settle', INSTRUCTOR, DESK, async (page) => {
     await run(page)
     await page.getByRole('link', { name: 'Settle' }).click()
@@ -73,25 +69,64 @@ try {
     await page.getByRole('heading', { name: 'Everybody' }).waitFor()
   }
   await picture('work', INSTRUCTOR, DESK, walks)
-  await picture('desk', INSTRUCTOR, DESK, async (page) => {
-    await walks(page)
-    await page.getByRole('link', { name: 'To the desk' }).nth(1).click()
+  // The course of last term, whose groups are at work.
+  const owner = await browser.newContext()
+  await owner.request.post(`${base}/api/door`, { data: { email: MATTEO }, headers: { Origin: base } })
+  const read = async (path) => (await owner.request.get(`${base}${path}`)).json()
+  const lastTerm = (await read('/api/courses')).courses.find(({ courseCode }) => courseCode === 'FERM 210-T')
+  const past = lastTerm.sheets[0].code
+  const { groups } = await read(`/api/sheets/${past}/groups`)
+  const slow = groups.find(({ name }) => name === 'Slow Bubbles').code
+  const { members } = await read(`/api/sheets/${past}/groups/${slow}`)
+  const { tasks } = await read(`/api/sheets/${past}/work`)
+  const report = tasks.find(({ title }) => title === 'Bench report')
+  const bySection = await read(`/api/sheets/${past}/tasks/${report.code}/desk`)
+  await picture('groups', MATTEO, DESK, async (page) => {
+    await page.goto(`${base}/sheets/${past}/work/groups`)
+    await page.getByRole('heading', { name: 'What groups get' }).waitFor()
+  })
+  await picture('group', MATTEO, DESK, async (page) => {
+    await page.goto(`${base}/sheets/${past}/groups/${slow}`)
+    await page.getByRole('button', { name: /Before you hand in/ }).click()
+    await page.getByLabel('Reply').waitFor()
+  })
+  await picture('desk', MATTEO, DESK, async (page) => {
+    // Five are placed already; the sixth is placed now.
+    for (const [i, { owner }] of bySection.piles.slice(0, 5).entries()) {
+      const placements = Object.fromEntries(
+        report.criteria.map(({ id }, n) => [id, 2 + ((i * 3 + n * 2) % 7) / 2]),
+      )
+      const data = { owner, apart: null, version: 0, placements, points: null, feedback: '' }
+      await page.request.put(`${base}/api/sheets/${past}/tasks/${report.code}/marks`, {
+        data,
+        headers: { Origin: base },
+      })
+    }
+    await page.goto(`${base}/sheets/${past}/tasks/${report.code}/desk`)
+    await page.getByRole('img', { name: /page 1 of/ }).waitFor()
     const lines = page.getByRole('slider')
-    await lines.first().waitFor()
-    for (const [i, key] of ['4', '3', '4', '2'].entries()) {
+    for (const [i, key] of ['4', '3'].entries()) {
       await lines.nth(i).focus()
       await page.keyboard.press(key)
     }
     await page.getByText(/^Saved /).waitFor()
   })
-  await picture('student-tasks', student, PHONE, async (page) => {
-    await page
-      .getByRole('link', { name: /Safety walk teams/ })
-      .first()
-      .click()
-    await page.getByRole('link', { name: /\d tasks/ }).click()
-    await page.getByRole('article').first().waitFor()
+  await picture('student-tasks', members[1].email, PHONE, async (page) => {
+    await page.goto(`${base}/sheets/${past}/tasks`)
+    await page.getByRole('article', { name: 'Bench report' }).waitFor()
+    await page.getByRole('article', { name: 'Bench report' }).evaluate((one) => one.scrollIntoView())
   })
+  await picture('student-group', members[1].email, PHONE, async (page) => {
+    await page.goto(`${base}/sheets/${past}/groups/${slow}`)
+    await page.getByRole('heading', { name: 'Talk' }).waitFor()
+  })
+  const left = (await read(`/api/sheets/${past}/work`)).noGroup[0]
+  const everybody = (await read(`/api/courses/${lastTerm.code}/roster`)).people
+  await picture('student-locked', everybody.find(({ code }) => code === left).email, PHONE, async (page) => {
+    await page.goto(`${base}/sheets/${past}/tasks`)
+    await page.getByText('Locked').first().waitFor()
+  })
+  await owner.close()
   await picture('doors', INSTRUCTOR, { width: 794, height: 1123 }, async (page) => {
     await run(page)
     await page.getByRole('link', { name: 'Ledger' }).click()
@@ -105,32 +140,6 @@ try {
       .first()
       .click()
     await page.getByRole('region', { name: 'Seats check' }).waitFor()
-  })
-  await picture('rehearsal', INSTRUCTOR, DESK, async (page) => {
-    await benches(page).click()
-    await page.getByRole('link', { name: 'Compose' }).click()
-    await page.getByRole('link', { name: 'See it as a student' }).click()
-    await page.getByRole('button', { name: 'Take a seat' }).first().click()
-    await page.getByRole('complementary', { name: 'Your seat' }).getByText('You sit at').waitFor()
-    await pause(7_500)
-  })
-  await picture('roster-file', INSTRUCTOR, DESK, async (page) => {
-    await page.getByRole('link', { name: 'Roster' }).first().click()
-    await page.getByRole('button', { name: 'Bring in a roster file' }).click()
-    const people = (await (await fetch(`${base}/api/door`)).json()).people.filter(
-      ({ roles }) => roles === 'student in FERM 210',
-    )
-    const line = ({ name, email }, section) => `${name},${email},${section}`
-    const csv = [
-      'name,email,section',
-      line(people[0], 'Thu lab'),
-      'Ines Halloran,ines.halloran@brinemoor.example,Wed lab',
-      'Otto Strand,otto.strand,Wed lab',
-      'Pia Tamm,pia.tamm@brinemoor.example,Fri lab',
-    ]
-    await page.getByLabel('Roster as text').fill(csv.join('\n'))
-    await page.getByRole('button', { name: 'See what would change' }).click()
-    await page.getByText('lines wrong').waitFor()
   })
   await picture('roster', INSTRUCTOR, DESK, async (page) => {
     await page.getByRole('link', { name: 'Roster' }).first().click()
@@ -173,14 +182,6 @@ try {
     },
     'dark',
   )
-  const asker = await whoSays('You have no group yet')
-  await picture('student-won', asker, PHONE, async (page) => {
-    await panels(page).click()
-    await page.getByRole('button', { name: 'Take a seat' }).first().click()
-    await page.getByRole('link', { name: 'Calendar file' }).waitFor()
-    await page.getByRole('button', { name: 'With seats' }).scrollIntoViewIfNeeded()
-    await page.evaluate(() => window.scrollTo(0, 150))
-  })
   const loser = await whoSays('You have no group yet')
   await picture('student-lost', loser, PHONE, async (page) => {
     await panels(page).click()

@@ -8,8 +8,7 @@ const FROM = join(root, 'node_modules/pdfjs-dist')
 const PARTS = {
   standard_fonts: () => true,
   cmaps: (name) => name.endsWith('.bcmap'),
-  // Without WebAssembly, so that the pages’ content policy stays as strict as it is.
-  wasm: (name) => name.endsWith('_nowasm_fallback.js'),
+  wasm: (name) => /\.(wasm|js)$/.test(name),
 }
 
 /**

@@ -213,6 +213,8 @@ function apiHeaders({ demo }: AppParts): Parameters<typeof helmet>[0] {
 function policy({ config }: AppParts): Record<string, string[] | null> {
   return {
     defaultSrc: ["'self'"],
+    // The reader of PDFs unpacks scanned pictures with WebAssembly of ours; scripts stay as strict as they were.
+    scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
     styleSrc: ["'self'", "'unsafe-inline'"],
     fontSrc: ["'self'"],
     imgSrc: ["'self'", 'data:'],

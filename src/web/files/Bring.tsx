@@ -82,7 +82,7 @@ const SAID: Record<Going['state'], string> = {
 }
 
 function Way({ one, onRetry, onStop }: { one: Going; onRetry: () => void; onStop: () => void }) {
-  const { name, size, sent, state, fault } = one
+  const { name, size, sent, state, fault, again } = one
   return (
     <li className="flex flex-col gap-1">
       <div className="flex items-center justify-between gap-2">
@@ -91,16 +91,19 @@ function Way({ one, onRetry, onStop }: { one: Going; onRetry: () => void; onStop
         </span>
         <span className="flex shrink-0 items-center gap-1">
           {state === 'failed' ? (
-            <Button size="small" onClick={onRetry}>
-              Try again<span className="sr-only"> with {name}</span>
-            </Button>
+            again && (
+              <Button size="small" onClick={onRetry}>
+                Try again<span className="sr-only"> with {name}</span>
+              </Button>
+            )
           ) : (
             <span className="figures text-sm text-soft">
               {SAID[state] || `${sayBytes(sent)} of ${sayBytes(size)}`}
             </span>
           )}
           <Button size="small" look="quiet" onClick={onStop}>
-            Stop<span className="sr-only"> {name}</span>
+            {state === 'failed' ? 'Leave it' : 'Stop'}
+            <span className="sr-only"> {name}</span>
           </Button>
         </span>
       </div>

@@ -15,7 +15,6 @@ export function PdfPages({ address, name }: { address: string; name: string }) {
       url: address,
       disableRange: true,
       isEvalSupported: false,
-      useWasm: false,
       enableXfa: false,
       standardFontDataUrl: `${PARTS}standard_fonts/`,
       cMapUrl: `${PARTS}cmaps/`,

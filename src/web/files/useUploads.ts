@@ -11,6 +11,8 @@ export interface Going {
   state: 'waits' | 'goes' | 'lost' | 'failed'
   /** What stands in its way. */
   fault: string
+  /** Whether it may pass when it is tried again: the connection or the server failed, and nothing is wrong with it. */
+  again: boolean
 }
 
 /** Files under way at the same time. */
@@ -59,8 +61,10 @@ export function useUploads(
           latest.current.done(kept, name)
         })
         .catch((error: unknown) => {
-          if (!(error instanceof UploadStopped))
-            change(id, { state: 'failed', fault: faultOf(error).message })
+          if (error instanceof UploadStopped) return
+          const { message, problem } = faultOf(error)
+          const again = problem.status === 0 || problem.status >= 500
+          change(id, { state: 'failed', fault: message, again })
         })
         .finally(() => {
           running.current.delete(id)
@@ -85,7 +89,7 @@ export function useUploads(
       const added = chosen.map((file): Going => {
         const id = next.current++
         files.current.set(id, { file, stop: new AbortController() })
-        return { id, name: file.name, size: file.size, sent: 0, state: 'waits', fault: '' }
+        return { id, name: file.name, size: file.size, sent: 0, state: 'waits', fault: '', again: false }
       })
       setGoing((list) => [...list, ...added])
     },

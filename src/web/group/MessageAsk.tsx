@@ -2,10 +2,12 @@ import { Dialog } from 'radix-ui'
 import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
 import { type GroupPage, sendMessage } from '../../contract/groups.ts'
-import { call, type Fault, faultOf } from '../data/call.ts'
+import { call } from '../data/call.ts'
+import { useSend } from '../data/useSend.ts'
 import { Button } from '../kit/Button.tsx'
 import { DialogBox } from '../kit/DialogBox.tsx'
 import { Area, Field } from '../kit/Field.tsx'
+import { FormFault } from '../kit/FormFault.tsx'
 
 /** Writes to everybody of a group: by mail, and kept on its page. */
 export function MessageAsk({
@@ -19,24 +21,19 @@ export function MessageAsk({
 }) {
   const [subject, setSubject] = useState('')
   const [text, setText] = useState('')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
-  const send = async (event: FormEvent) => {
+  const { busy, fault, send } = useSend()
+  const submit = (event: FormEvent) => {
     event.preventDefault()
-    setBusy(true)
-    try {
+    void send(async () => {
       put(await call(sendMessage, { sheet: page.sheet.code, group: page.code }, { subject, text }))
       toast.success('Sent to everybody of the group, and kept on this page.')
       onClose()
-    } catch (error) {
-      setFault(faultOf(error))
-      setBusy(false)
-    }
+    })
   }
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <DialogBox title="Write to everybody of the group" width="medium">
-        <form className="flex flex-col gap-3" onSubmit={(event) => void send(event)}>
+        <form className="flex flex-col gap-3" onSubmit={submit}>
           <p className="text-soft">
             It reaches every member and tutor by mail, in your name, and is kept on this page.
           </p>
@@ -53,11 +50,7 @@ export function MessageAsk({
             onChange={({ target }) => setText(target.value)}
             fault={fault?.field('text')}
           />
-          {fault && !fault.field('subject') && !fault.field('text') && (
-            <p role="alert" className="text-ember">
-              {fault.message}
-            </p>
-          )}
+          <FormFault fault={fault} fields={['subject', 'text']} />
           <div>
             <Button type="submit" look="main" size="touch" busy={busy}>
               Send it

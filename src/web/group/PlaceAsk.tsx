@@ -2,10 +2,12 @@ import { Dialog } from 'radix-ui'
 import { type FormEvent, useState } from 'react'
 import { type GroupPage, setPlace } from '../../contract/groups.ts'
 import { EMBLEMS } from '../../core/extras.ts'
-import { call, type Fault, faultOf } from '../data/call.ts'
+import { call } from '../data/call.ts'
+import { useSend } from '../data/useSend.ts'
 import { Button } from '../kit/Button.tsx'
 import { DialogBox } from '../kit/DialogBox.tsx'
 import { Field } from '../kit/Field.tsx'
+import { FormFault } from '../kit/FormFault.tsx'
 import { Emblem } from './Emblem.tsx'
 
 /** Gives a group its name, emblem and meeting link, as far as the reader may. */
@@ -21,26 +23,20 @@ export function PlaceAsk({
   const [name, setName] = useState(page.name)
   const [emblem, setEmblem] = useState(page.emblem)
   const [meeting, setMeeting] = useState(page.meeting)
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
-  const save = async (event: FormEvent) => {
+  const { busy, fault, send } = useSend()
+  const save = (event: FormEvent) => {
     event.preventDefault()
-    setBusy(true)
-    try {
+    void send(async () => {
       const params = { sheet: page.sheet.code, group: page.code }
       const body = { ...(page.may.name && { name, emblem }), ...(page.may.meeting && { meeting }) }
       put(await call(setPlace, params, body))
       onClose()
-    } catch (error) {
-      setFault(faultOf(error))
-      setBusy(false)
-    }
+    })
   }
-  const fields = ['name', 'meeting', 'emblem']
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <DialogBox title="What is this group’s own">
-        <form className="flex flex-col gap-3" onSubmit={(event) => void save(event)}>
+        <form className="flex flex-col gap-3" onSubmit={save}>
           {page.may.name && (
             <>
               <Field
@@ -91,11 +87,7 @@ export function PlaceAsk({
               fault={fault?.field('meeting')}
             />
           )}
-          {fault && !fields.some((path) => fault.field(path)) && (
-            <p role="alert" className="text-ember">
-              {fault.message}
-            </p>
-          )}
+          <FormFault fault={fault} fields={['name', 'meeting', 'emblem']} />
           <div>
             <Button type="submit" look="main" size="touch" busy={busy}>
               Keep it

@@ -2,9 +2,11 @@ import { type FormEvent, useState } from 'react'
 import type { GroupPage } from '../../contract/groups.ts'
 import { startSubject } from '../../contract/talk.ts'
 import { sayInstant } from '../../core/zone.ts'
-import { call, type Fault, faultOf } from '../data/call.ts'
+import { call } from '../data/call.ts'
+import { useSend } from '../data/useSend.ts'
 import { Button } from '../kit/Button.tsx'
 import { Field } from '../kit/Field.tsx'
+import { FormFault } from '../kit/FormFault.tsx'
 import { PostField } from './PostField.tsx'
 import { Subject } from './Subject.tsx'
 
@@ -81,21 +83,16 @@ export function Talk({ page, refetch }: { page: GroupPage; refetch: () => void }
 function Start({ page, onClose }: { page: GroupPage; onClose: (started: string | null) => void }) {
   const [title, setTitle] = useState('')
   const [text, setText] = useState('')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
-  const start = async (event: FormEvent) => {
+  const { busy, fault, send } = useSend()
+  const start = (event: FormEvent) => {
     event.preventDefault()
-    setBusy(true)
-    try {
+    void send(async () => {
       const { code } = await call(startSubject, { sheet: page.sheet.code, group: page.code }, { title, text })
       onClose(code)
-    } catch (error) {
-      setFault(faultOf(error))
-      setBusy(false)
-    }
+    })
   }
   return (
-    <form className="flex flex-col gap-2 border-t tear px-4 py-3" onSubmit={(event) => void start(event)}>
+    <form className="flex flex-col gap-2 border-t tear px-4 py-3" onSubmit={start}>
       <Field
         label="Subject"
         value={title}
@@ -103,11 +100,7 @@ function Start({ page, onClose }: { page: GroupPage; onClose: (started: string |
         fault={fault?.field('title')}
       />
       <PostField label="What you want to say" value={text} onValue={setText} people={page.people} />
-      {fault && !fault.field('title') && (
-        <p role="alert" className="text-ember">
-          {fault.message}
-        </p>
-      )}
+      <FormFault fault={fault} fields={['title']} />
       <div className="flex gap-2">
         <Button
           type="submit"

@@ -19,7 +19,7 @@ export function OwnMark({ mark, work }: { mark: ReleasedMark; work: NonNullable<
               <li key={id}>
                 <span className="flex justify-between gap-3">
                   {title}
-                  <span className="figures">
+                  <span className="figures whitespace-nowrap">
                     {given ?? '–'} of {points}
                   </span>
                 </span>

@@ -3,10 +3,12 @@ import { type FormEvent, useState } from 'react'
 import { toast } from 'sonner'
 import type { GroupsView } from '../../../contract/groups.ts'
 import { startShared } from '../../../contract/talk.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useSend } from '../../data/useSend.ts'
 import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, Field } from '../../kit/Field.tsx'
+import { FormFault } from '../../kit/FormFault.tsx'
 
 /** Opens one subject in several groups at once: in all, or in those that the list shows. */
 export function StartShared({
@@ -23,25 +25,20 @@ export function StartShared({
   const [only, setOnly] = useState(shown.length < all)
   const [title, setTitle] = useState('')
   const [text, setText] = useState('')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
-  const start = async (event: FormEvent) => {
+  const { busy, fault, send } = useSend()
+  const start = (event: FormEvent) => {
     event.preventDefault()
-    setBusy(true)
-    try {
+    void send(async () => {
       const groups = only ? [...shown] : null
       const opened = await call(startShared, { sheet: view.code }, { title, text, groups })
       toast.success(`Opened in ${opened.groups} groups.`)
       onClose(true)
-    } catch (error) {
-      setFault(faultOf(error))
-      setBusy(false)
-    }
+    })
   }
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose(false)}>
       <DialogBox title="Open one subject in several groups" width="medium">
-        <form className="flex flex-col gap-3" onSubmit={(event) => void start(event)}>
+        <form className="flex flex-col gap-3" onSubmit={start}>
           <p className="text-soft">Each group talks about it for itself; nobody reads the others.</p>
           {shown.length < all && (
             <fieldset className="flex flex-wrap gap-x-5">
@@ -77,11 +74,7 @@ export function StartShared({
             onChange={({ target }) => setText(target.value)}
             fault={fault?.field('text')}
           />
-          {fault && !fault.field('title') && !fault.field('text') && (
-            <p role="alert" className="text-ember">
-              {fault.message}
-            </p>
-          )}
+          <FormFault fault={fault} fields={['title', 'text']} />
           <div>
             <Button type="submit" look="main" busy={busy}>
               Open it in {only ? shown.length : all} groups

@@ -2,9 +2,7 @@ import { Dialog } from 'radix-ui'
 import { type ReactNode, useState } from 'react'
 import { toast } from 'sonner'
 import { addTask, changeTask, type TaskView, type WorkView } from '../../../contract/tasks.ts'
-import type { Criterion } from '../../../core/marks.ts'
 import type { LateHandIn, TaskFor, WithoutGroup } from '../../../core/task.ts'
-import { localTimeOf } from '../../../core/zone.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
@@ -12,6 +10,8 @@ import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, BOX, Field } from '../../kit/Field.tsx'
 import { CriteriaFields } from './CriteriaFields.tsx'
 import { TaskFiles } from './TaskFiles.tsx'
+import { bodyOf, draftOf, type TaskDraft } from './taskDraft.ts'
+import { WhichGroups } from './WhichGroups.tsx'
 
 const SELECT = `${BOX} min-h-9`
 
@@ -28,22 +28,9 @@ export function TaskAsk({
   onClose: () => void
 }) {
   const { zone } = view.course
-  const local = (instant: string | null | undefined) => (instant ? localTimeOf(instant, zone) : '')
-  const [title, setTitle] = useState(task?.title ?? '')
-  const [instructions, setInstructions] = useState(task?.instructions ?? '')
-  const [takesText, setTakesText] = useState(task?.takesText ?? true)
-  const [takesLinks, setTakesLinks] = useState(task?.takesLinks ?? true)
-  const [takesFiles, setTakesFiles] = useState(task?.takesFiles ?? false)
-  const [from, setFrom] = useState(local(task?.availableFrom))
-  const [due, setDue] = useState(local(task?.dueAt))
-  const [late, setLate] = useState<LateHandIn>(task?.late ?? 'no')
-  const [until, setUntil] = useState(local(task?.lateUntil))
-  const [forWhom, setForWhom] = useState<TaskFor>(task?.forWhom ?? 'groups')
-  const [groups, setGroups] = useState<ReadonlySet<string>>(new Set(task?.groups ?? []))
-  const [without, setWithout] = useState<WithoutGroup>(task?.withoutGroup ?? 'locked')
-  const [points, setPoints] = useState(String(task?.points ?? 10))
-  const [criteria, setCriteria] = useState<readonly Criterion[]>(task?.criteria ?? [])
-  const [out, setOut] = useState(task ? task.outAt !== null : true)
+  const [draft, setDraft] = useState(() => draftOf(task, zone))
+  const set = (more: Partial<TaskDraft>) => setDraft((before) => ({ ...before, ...more }))
+  const { title, from, late, forWhom, criteria, out } = draft
   const [fault, setFault] = useState<Fault | null>(null)
   const [busy, setBusy] = useState(false)
   const [affected, setAffected] = useState('')
@@ -51,23 +38,7 @@ export function TaskAsk({
   const others = view.tasks.filter(({ code, criteria }) => code !== task?.code && criteria.length > 0)
   const save = async (confirmed = false) => {
     setBusy(true)
-    const body = {
-      title,
-      instructions,
-      takesText,
-      takesLinks,
-      takesFiles,
-      availableFrom: from || null,
-      dueAt: due || null,
-      late,
-      lateUntil: late === 'until' ? until || null : null,
-      ...(!fixed && { forWhom, groups: forWhom === 'some-groups' ? [...groups] : [] }),
-      withoutGroup: forWhom !== 'students' && without === 'open' ? ('locked' as const) : without,
-      points: Number(points),
-      criteria: [...criteria].map((one) => ({ ...one, levels: [...one.levels] })),
-      out,
-      ...(confirmed && { confirmed }),
-    }
+    const body = { ...bodyOf(draft, fixed), ...(confirmed && { confirmed }) }
     try {
       put(
         task
@@ -92,19 +63,11 @@ export function TaskAsk({
   }
   /** Makes a task again what it was when this was opened. */
   const undo = async (before: TaskView) => {
-    const { criteria, groups, availableFrom, dueAt, lateUntil, outAt, forWhom, ...same } = before
-    const body = {
-      ...same,
-      availableFrom: local(availableFrom) || null,
-      dueAt: local(dueAt) || null,
-      lateUntil: local(lateUntil) || null,
-      ...(!fixed && { forWhom, groups }),
-      criteria: criteria.map((one) => ({ ...one, levels: [...one.levels] })),
-      ...(outAt !== null && { out: true }),
-      confirmed: true,
-    }
+    const { out, ...body } = bodyOf(draftOf(before, zone), fixed)
+    // What was handed in meanwhile keeps it out.
+    const again = { ...body, ...(out && { out }), confirmed: true }
     try {
-      put(await call(changeTask, { sheet: view.code, task: before.code }, body))
+      put(await call(changeTask, { sheet: view.code, task: before.code }, again))
     } catch (error) {
       toast.error(faultOf(error).message)
     }
@@ -123,22 +86,22 @@ export function TaskAsk({
           <Field
             label="Title"
             value={title}
-            onChange={({ target }) => setTitle(target.value)}
+            onChange={({ target }) => set({ title: target.value })}
             fault={fault?.field('title')}
           />
           <Area
             label="Instructions"
             hint="Markdown is read."
             rows={4}
-            value={instructions}
-            onChange={({ target }) => setInstructions(target.value)}
+            value={draft.instructions}
+            onChange={({ target }) => set({ instructions: target.value })}
           />
           <div className="grid gap-3 sm:grid-cols-2">
             <Labelled label="For">
               <select
                 value={forWhom}
                 disabled={fixed}
-                onChange={({ target }) => setForWhom(target.value as TaskFor)}
+                onChange={({ target }) => set({ forWhom: target.value as TaskFor })}
                 className={SELECT}
               >
                 <option value="groups">every group: one hands in for all</option>
@@ -148,8 +111,8 @@ export function TaskAsk({
             </Labelled>
             <Labelled label="Somebody without a group">
               <select
-                value={without}
-                onChange={({ target }) => setWithout(target.value as WithoutGroup)}
+                value={draft.without}
+                onChange={({ target }) => set({ without: target.value as WithoutGroup })}
                 className={SELECT}
               >
                 <option value="locked">sees it locked, with the way to the sheet</option>
@@ -165,27 +128,27 @@ export function TaskAsk({
           )}
           {fault?.field('forWhom') && <p className="text-sm text-ember">{fault.field('forWhom')}</p>}
           {forWhom === 'some-groups' && !fixed && (
-            <WhichGroups view={view} groups={groups} onGroups={setGroups} />
+            <WhichGroups view={view} groups={draft.groups} onGroups={(groups) => set({ groups })} />
           )}
           <div className="grid gap-3 sm:grid-cols-3">
             <Field
               label="There from"
               type="datetime-local"
               value={from}
-              onChange={({ target }) => setFrom(target.value)}
+              onChange={({ target }) => set({ from: target.value })}
               fault={fault?.field('availableFrom')}
             />
             <Field
               label="Due"
               type="datetime-local"
-              value={due}
-              onChange={({ target }) => setDue(target.value)}
+              value={draft.due}
+              onChange={({ target }) => set({ due: target.value })}
               fault={fault?.field('dueAt')}
             />
             <Labelled label="Late work">
               <select
                 value={late}
-                onChange={({ target }) => setLate(target.value as LateHandIn)}
+                onChange={({ target }) => set({ late: target.value as LateHandIn })}
                 className={SELECT}
               >
                 <option value="no">is not taken</option>
@@ -198,8 +161,8 @@ export function TaskAsk({
             <Field
               label="Late work is taken until"
               type="datetime-local"
-              value={until}
-              onChange={({ target }) => setUntil(target.value)}
+              value={draft.until}
+              onChange={({ target }) => set({ until: target.value })}
               fault={fault?.field('lateUntil')}
             />
           )}
@@ -209,8 +172,8 @@ export function TaskAsk({
               <input
                 type="checkbox"
                 className="size-4 accent-seat"
-                checked={takesText}
-                onChange={({ target }) => setTakesText(target.checked)}
+                checked={draft.takesText}
+                onChange={({ target }) => set({ takesText: target.checked })}
               />
               text
             </label>
@@ -218,8 +181,8 @@ export function TaskAsk({
               <input
                 type="checkbox"
                 className="size-4 accent-seat"
-                checked={takesLinks}
-                onChange={({ target }) => setTakesLinks(target.checked)}
+                checked={draft.takesLinks}
+                onChange={({ target }) => set({ takesLinks: target.checked })}
               />
               links
             </label>
@@ -227,8 +190,8 @@ export function TaskAsk({
               <input
                 type="checkbox"
                 className="size-4 accent-seat"
-                checked={takesFiles}
-                onChange={({ target }) => setTakesFiles(target.checked)}
+                checked={draft.takesFiles}
+                onChange={({ target }) => set({ takesFiles: target.checked })}
               />
               files
             </label>
@@ -237,13 +200,13 @@ export function TaskAsk({
             )}
           </fieldset>
           <TaskFiles view={view} task={task} put={put} />
-          <CriteriaFields criteria={criteria} onCriteria={setCriteria} others={others} />
+          <CriteriaFields criteria={criteria} onCriteria={(criteria) => set({ criteria })} others={others} />
           {criteria.length === 0 && (
             <Field
               label="Points"
               inputMode="numeric"
-              value={points}
-              onChange={({ target }) => setPoints(target.value)}
+              value={draft.points}
+              onChange={({ target }) => set({ points: target.value })}
               fault={fault?.field('points')}
               className="max-w-24"
             />
@@ -254,7 +217,7 @@ export function TaskAsk({
               className="size-4 accent-seat"
               checked={out}
               disabled={fixed}
-              onChange={({ target }) => setOut(target.checked)}
+              onChange={({ target }) => set({ out: target.checked })}
             />
             Students see it{from && ', from that time on'}
           </label>
@@ -295,42 +258,5 @@ function Labelled({ label, children }: { label: string; children: ReactNode }) {
       {label}
       {children}
     </label>
-  )
-}
-
-function WhichGroups({
-  view,
-  groups,
-  onGroups,
-}: {
-  view: WorkView
-  groups: ReadonlySet<string>
-  onGroups: (groups: ReadonlySet<string>) => void
-}) {
-  const titles = new Map(view.topics.map(({ code, title }) => [code, title]))
-  const sections = new Map(view.sections.map(({ code, name }) => [code, name]))
-  return (
-    <fieldset className="max-h-40 overflow-auto rounded-field border border-line-strong px-3 py-1">
-      <legend className="sr-only">Groups</legend>
-      <div className="grid sm:grid-cols-2">
-        {view.groups
-          .filter(({ members }) => members.length > 0)
-          .map(({ code, topic, section }) => (
-            <label key={code} className="flex min-h-7 items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="size-4 accent-seat"
-                checked={groups.has(code)}
-                onChange={() => {
-                  const next = new Set(groups)
-                  if (!next.delete(code)) next.add(code)
-                  onGroups(next)
-                }}
-              />
-              {titles.get(topic)} <span className="text-soft">{sections.get(section ?? '')}</span>
-            </label>
-          ))}
-      </div>
-    </fieldset>
   )
 }
