@@ -5,26 +5,24 @@ import {
   applyPlan,
   type KeptPlan,
   keepPlan,
-  type MadeGroups,
-  type PlanContent,
   type SettleView,
   settle,
   undoPlan,
 } from '../../../contract/plans.ts'
 import type { Concern } from '../../../contract/problems.ts'
-import type { PlanInput } from '../../../core/plan/types.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call, faultOf } from '../../data/call.ts'
 import { useLive } from '../../data/live.ts'
 import { useSame } from '../../data/useSame.ts'
 import { useSoon } from '../../data/useSoon.ts'
-import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
+import { ApplyAsk } from './ApplyAsk.tsx'
 import { Compared, type Opened } from './Compared.tsx'
 import { Conflicts } from './Conflicts.tsx'
+import { changesIn, contentOf, groupsAfter, titleFor } from './content.ts'
 import { Figures } from './Figures.tsx'
 import { HoldCard } from './HoldCard.tsx'
 import { HowCard } from './HowCard.tsx'
@@ -32,7 +30,7 @@ import { ImportSeats } from './ImportSeats.tsx'
 import { type Choices, firstChoices, inputOf, madeGroups, madeIn } from './input.ts'
 import { KeepingsCard } from './KeepingsCard.tsx'
 import { KeptPlans } from './KeptPlans.tsx'
-import { type GroupAfter, MoveList } from './MoveList.tsx'
+import { MoveList } from './MoveList.tsx'
 import { planNaming } from './naming.ts'
 import { PlannedField } from './PlannedField.tsx'
 import { Planning } from './Planning.tsx'
@@ -145,7 +143,7 @@ function Settling({
       setBeside(null)
       setChoices(firstChoices(view.lotNumber))
       put(next)
-      toast.success(`Applied: ${changes(content)}.`, {
+      toast.success(`Applied: ${changesIn(content)}.`, {
         duration: 12_000,
         action: {
           label: 'Undo',
@@ -257,18 +255,7 @@ function Settling({
                   </p>
                 )}
                 <Conflicts view={view} content={content} naming={naming} put={put} />
-                {misfits.length > 0 && (
-                  <div role="alert" className="rounded-field bg-ember-soft px-3 py-2">
-                    <p className="font-semibold text-ember">
-                      These did not fit any more, so nothing was applied:
-                    </p>
-                    <ul className="list-disc pl-5">
-                      {misfits.slice(0, 12).map(({ person, words }) => (
-                        <li key={person + words}>{words}</li>
-                      ))}
-                    </ul>
-                  </div>
-                )}
+                <Misfits misfits={misfits} />
                 <div className="flex flex-wrap items-center gap-2">
                   <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>
                     {asField ? 'As a list of moves' : 'As the seat field'}
@@ -312,81 +299,32 @@ function Settling({
           )}
         </div>
       </div>
-      <Ask
-        open={applying && content !== null}
-        title={`Apply ${count} ${count === 1 ? 'move' : 'moves'}?`}
-        yes="Apply them"
-        busy={busy}
-        onNo={() => setApplying(false)}
-        onYes={() => void apply()}
-      >
-        {content && <p>{changes(content)}. All of it happens in one step, and can be taken back.</p>}
-        {content?.settings.made && (
-          <p>{content.settings.made.titles.length} topics are added to the sheet for it.</p>
-        )}
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-seat"
-            checked={tell}
-            onChange={({ target }) => setTell(target.checked)}
-          />
-          Tell those who get a seat by mail: where, when, and with whom
-        </label>
-      </Ask>
+      {applying && content && (
+        <ApplyAsk
+          content={content}
+          count={count}
+          busy={busy}
+          tell={tell}
+          onTell={setTell}
+          onNo={() => setApplying(false)}
+          onYes={() => void apply()}
+        />
+      )}
     </SheetFrame>
   )
 }
 
-function changes({ moves, left, after }: PlanContent): string {
-  const moved = moves.filter(({ from }) => from !== null).length
-  const out = left.filter(({ from }) => from !== null).length
-  return [
-    `${moves.length - moved} get a seat`,
-    moved > 0 ? `${moved} move` : '',
-    out > 0 ? `${out} lose theirs` : '',
-    after.left > 0 ? `${after.left} are left without a group` : '',
-  ]
-    .filter(Boolean)
-    .join(', ')
-}
-
-function titleFor({ method, pins, making }: Choices): string {
-  const how = { evenly: 'Evenly', lot: 'By lot', surname: 'By surname' }[method]
-  return [how, making ? 'into new groups' : '', pins.size > 0 ? 'changed by hand' : '']
-    .filter(Boolean)
-    .join(', ')
-}
-
-function contentOf(
-  plan: NonNullable<ReturnType<typeof usePlanner>['plan']>,
-  input: PlanInput,
-  { making }: Choices,
-  made: MadeGroups | null,
-): PlanContent {
-  const { method, lotNumber, floorsFirst, mayDissolve, release } = input
-  const { moves, left, conflicts, dissolved, before, after } = plan
-  const settings = { method, lotNumber, floorsFirst, mayDissolve, release, made: making ? made : null }
-  return { settings, moves, left, conflicts, dissolved, before, after }
-}
-
-/** Every group as a plan leaves it. */
-function groupsAfter(
-  view: SettleView,
-  content: PlanContent,
-  input: PlanInput | null,
-): Map<string, GroupAfter> {
-  const gone = new Set([...content.moves, ...content.left].map(({ person, from }) => `${person} ${from}`))
-  const stay = new Map<string, number>()
-  for (const { person, group } of view.basis.seats) {
-    if (!gone.has(`${person} ${group}`)) stay.set(group, (stay.get(group) ?? 0) + 1)
-  }
-  const planned = new Map<string, number>()
-  for (const { to } of content.moves) planned.set(to, (planned.get(to) ?? 0) + 1)
-  return new Map(
-    (input?.groups ?? view.basis.groups).map(({ key, section, seats, blocked }) => [
-      key,
-      { key, section, seats, blocked, stay: stay.get(key) ?? 0, planned: planned.get(key) ?? 0 },
-    ]),
+/** What kept a plan from being applied: everything else of it was left as it was too. */
+function Misfits({ misfits }: { misfits: readonly Concern[] }) {
+  if (misfits.length === 0) return null
+  return (
+    <div role="alert" className="rounded-field bg-ember-soft px-3 py-2">
+      <p className="font-semibold text-ember">These did not fit any more, so nothing was applied:</p>
+      <ul className="list-disc pl-5">
+        {misfits.slice(0, 12).map(({ person, words }) => (
+          <li key={person + words}>{words}</li>
+        ))}
+      </ul>
+    </div>
   )
 }

@@ -1,0 +1,48 @@
+import type { PlanContent } from '../../../contract/plans.ts'
+import { Ask } from '../../kit/Ask.tsx'
+import { changesIn } from './content.ts'
+
+/** Asks before a plan is applied, and whether those who get a seat are told. */
+export function ApplyAsk({
+  content,
+  count,
+  busy,
+  tell,
+  onTell,
+  onNo,
+  onYes,
+}: {
+  content: PlanContent
+  /** How many seats change. */
+  count: number
+  busy: boolean
+  tell: boolean
+  onTell: (tell: boolean) => void
+  onNo: () => void
+  onYes: () => void
+}) {
+  return (
+    <Ask
+      open
+      title={`Apply ${count} ${count === 1 ? 'move' : 'moves'}?`}
+      yes="Apply them"
+      busy={busy}
+      onNo={onNo}
+      onYes={onYes}
+    >
+      <p>{changesIn(content)}. All of it happens in one step, and can be taken back.</p>
+      {content.settings.made && (
+        <p>{content.settings.made.titles.length} topics are added to the sheet for it.</p>
+      )}
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 accent-seat"
+          checked={tell}
+          onChange={({ target }) => onTell(target.checked)}
+        />
+        Tell those who get a seat by mail: where, when, and with whom
+      </label>
+    </Ask>
+  )
+}

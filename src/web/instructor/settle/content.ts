@@ -1,0 +1,60 @@
+import type { MadeGroups, PlanContent, SettleView } from '../../../contract/plans.ts'
+import type { Plan, PlanInput } from '../../../core/plan/types.ts'
+import type { Choices } from './input.ts'
+import type { GroupAfter } from './MoveList.tsx'
+
+/** What a plan changes, in words. */
+export function changesIn({ moves, left, after }: PlanContent): string {
+  const moved = moves.filter(({ from }) => from !== null).length
+  const out = left.filter(({ from }) => from !== null).length
+  return [
+    `${moves.length - moved} get a seat`,
+    moved > 0 ? `${moved} move` : '',
+    out > 0 ? `${out} lose theirs` : '',
+    after.left > 0 ? `${after.left} are left without a group` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+
+/** A name for a plan that follows from the choices. */
+export function titleFor({ method, pins, making }: Choices): string {
+  const how = { evenly: 'Evenly', lot: 'By lot', surname: 'By surname' }[method]
+  return [how, making ? 'into new groups' : '', pins.size > 0 ? 'changed by hand' : '']
+    .filter(Boolean)
+    .join(', ')
+}
+
+/** A plan as it is kept and applied. */
+export function contentOf(
+  plan: Plan,
+  input: PlanInput,
+  { making }: Choices,
+  made: MadeGroups | null,
+): PlanContent {
+  const { method, lotNumber, floorsFirst, mayDissolve, release } = input
+  const { moves, left, conflicts, dissolved, before, after } = plan
+  const settings = { method, lotNumber, floorsFirst, mayDissolve, release, made: making ? made : null }
+  return { settings, moves, left, conflicts, dissolved, before, after }
+}
+
+/** Every group as a plan leaves it. */
+export function groupsAfter(
+  view: SettleView,
+  content: PlanContent,
+  input: PlanInput | null,
+): Map<string, GroupAfter> {
+  const gone = new Set([...content.moves, ...content.left].map(({ person, from }) => `${person} ${from}`))
+  const stay = new Map<string, number>()
+  for (const { person, group } of view.basis.seats) {
+    if (!gone.has(`${person} ${group}`)) stay.set(group, (stay.get(group) ?? 0) + 1)
+  }
+  const planned = new Map<string, number>()
+  for (const { to } of content.moves) planned.set(to, (planned.get(to) ?? 0) + 1)
+  return new Map(
+    (input?.groups ?? view.basis.groups).map(({ key, section, seats, blocked }) => [
+      key,
+      { key, section, seats, blocked, stay: stay.get(key) ?? 0, planned: planned.get(key) ?? 0 },
+    ]),
+  )
+}
