@@ -120,8 +120,8 @@ export interface OwnWork {
   now: string
   /** The newest ledger entry that the answer knows of. */
   rev: number
-  /** The sheet, for the way back. */
-  sheet: { code: string; title: string; courseCode: string; zone: string }
+  /** The sheet, for the way back; whether seats can be taken on it now, and whom to ask where not. */
+  sheet: { code: string; title: string; courseCode: string; zone: string; open: boolean; contact: string }
   tasks: OwnTask[]
 }
 

@@ -2,12 +2,14 @@ import type { DraftView, OwnTask, OwnWork, ReleasedMark } from '../../contract/t
 import { type Instant, MINUTE, shift } from '../../core/instant.ts'
 import { totalOf } from '../../core/marks.ts'
 import { ownersFor, type TaskTerms, taskGate } from '../../core/task.ts'
+import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
 import { fileViews } from '../files/views.ts'
 import type { Mark } from '../marks/store.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { namesFor } from '../seats/namesFor.ts'
 import type { Sheet } from '../sheets/store.ts'
+import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import { criteriaOf } from './owners.ts'
 import { workRoom } from './room.ts'
@@ -118,7 +120,14 @@ export function ownWork(
   return {
     now,
     rev: stores.ledger.newest(sheet.id),
-    sheet: { code: sheet.code, title: sheet.title, courseCode: course.course_code, zone: course.zone },
+    sheet: {
+      code: sheet.code,
+      title: sheet.title,
+      courseCode: course.course_code,
+      zone: course.zone,
+      open: sheetState(windowOf(sheet), now) === 'open',
+      contact: sheet.contact,
+    },
     tasks: own,
   }
 }

@@ -109,7 +109,27 @@ function Task({
       </div>
       {task.work === null ? (
         <div className="flex flex-wrap items-center justify-between gap-3 border-t tear bg-sun-soft px-4 py-3">
-          <p>It is for those in a group. Take a seat, and it opens.</p>
+          <p>
+            It is for those in a group.{' '}
+            {work.sheet.open ? (
+              'Take a seat, and it opens.'
+            ) : (
+              <>
+                The sheet is not open, so ask{' '}
+                {work.sheet.contact ? (
+                  <a
+                    href={`mailto:${work.sheet.contact}?subject=${encodeURIComponent(work.sheet.title)}`}
+                    className="underline underline-offset-2 wrap-anywhere"
+                  >
+                    {work.sheet.contact}
+                  </a>
+                ) : (
+                  'your instructor'
+                )}{' '}
+                for a seat; once you have one, it opens by itself.
+              </>
+            )}
+          </p>
           <ButtonLink look="main" size="touch" to={`/sheets/${work.sheet.code}`}>
             To the sheet
           </ButtonLink>

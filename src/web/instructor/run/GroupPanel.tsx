@@ -1,6 +1,7 @@
 import { useDroppable } from '@dnd-kit/core'
 import { X } from 'lucide-react'
 import { useEffect } from 'react'
+import { Link } from 'react-router'
 import type { RunView } from '../../../contract/seats.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { sayInstant, saySlot } from '../../../core/zone.ts'
@@ -54,6 +55,14 @@ export function GroupPanel({
         <div>
           <h2 className="text-lg">{topic?.title}</h2>
           <p className="text-soft">{[section?.name, group.place].filter(Boolean).join(' · ')}</p>
+          {(view.mayEdit || group.tutors.includes(view.you)) && (
+            <Link
+              to={`/sheets/${view.code}/groups/${group.code}`}
+              className="text-seat underline underline-offset-2"
+            >
+              Group page
+            </Link>
+          )}
         </div>
         <button
           type="button"

@@ -111,7 +111,11 @@ function Desk({
             <h1 className="inline text-xl text-nowrap">
               {pile ? `${pile.title}${pile.section ? `, ${pile.section}` : ''}` : view.task.title}
             </h1>
-            {pile && <span className="ml-3 text-soft">{pileWords(pile, view)}</span>}
+            {pile && (
+              <span title={pileWords(pile, view)} className="ml-3 text-soft">
+                {pileWords(pile, view)}
+              </span>
+            )}
           </div>
           <div className="flex shrink-0 flex-wrap items-center gap-2">
             {view.noGroup.length > 0 && view.task.forWhom !== 'some-groups' && (

@@ -93,7 +93,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
             alone; those without a group see that it is locked, and why.
           </p>
         ) : (
-          <ul className="grid gap-3 lg:grid-cols-2 2xl:grid-cols-3">
+          <ul className="grid gap-3 lg:grid-cols-2 xl:grid-cols-3">
             {view.tasks.map((task) => {
               const { all, handedIn, late, missing, noGroup, marked, released } = standingOf(task.work)
               return (
@@ -133,7 +133,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
                         download
                         className="inline-flex min-h-8 items-center rounded-field border border-line-strong px-2.5 text-sm font-semibold hover:border-open"
                       >
-                        All as a zip
+                        As a zip
                       </a>
                     )}
                     {view.mayEdit && (
