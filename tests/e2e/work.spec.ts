@@ -133,6 +133,23 @@ test('a task is locked without a group, opens with a seat, is handed in by one f
     await expect(apart.getByText('set apart from the group’s')).toBeVisible()
   })
 
+  await test.step('a criterion under given marks is taken away only when asked for twice, and comes back whole', async () => {
+    await instructor.goto(`/sheets/${code}/work`)
+    await instructor.getByRole('button', { name: 'Change', exact: true }).click()
+    const dialog = instructor.getByRole('dialog', { name: 'Change the task' })
+    await dialog
+      .getByRole('button', { name: /^Remove/ })
+      .first()
+      .click()
+    await dialog.getByRole('button', { name: 'Keep the changes' }).click()
+    const asked = instructor.getByRole('alertdialog', { name: 'Marks were given already' })
+    await expect(asked.getByText(/“What was seen” would not count any more in 2 marks given/)).toBeVisible()
+    await asked.getByRole('button', { name: 'Change it all the same' }).click()
+    await instructor.getByRole('button', { name: 'Undo' }).click()
+    await tasksOf(page, code)
+    await expect(page.getByRole('region', { name: 'Your mark' }).getByText('7.5 of 10')).toBeVisible()
+  })
+
   await test.step('the overview tells no group from missing', async () => {
     await instructor.goto(`/sheets/${code}/work`)
     await instructor.getByLabel('Group').selectOption('none')

@@ -4,6 +4,7 @@ import type { Problem } from '../../src/contract/problems.ts'
 import type { SubjectView } from '../../src/contract/talk.ts'
 import { type Client, type Harness, must, type School, studentEmail } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
+import { bring } from './uploading.ts'
 
 let labs: Labs
 let harness: Harness
@@ -95,6 +96,37 @@ describe('a group’s page', () => {
         .join('\n'),
     ).not.toContain('Student 1')
     expect((await page(school.owner)).members).toHaveLength(2)
+  })
+
+  it('names those who sat there before to whoever sat with them, and not to whoever came later', async () => {
+    await extras({ talk: true, files: true })
+    const { body } = await start(labs.tue(1), { text: 'From one who leaves.' })
+    await bring(harness, labs.tue(1), labs.at, { aim: 'group', group: tempeh() }, 'left.txt', 'left here')
+    harness.clock.advance(60_000)
+    await labs.move(labs.tue(1), 'Tempeh/Tue lab', 'Kefir/Tue lab')
+    harness.clock.advance(60_000)
+    await labs.take(labs.tue(2), 'Tempeh/Tue lab')
+    const seen = async (client: Client) =>
+      JSON.stringify([
+        await page(client),
+        (await must<SubjectView>(client.get(`${at()}/talk/${body.code}`))).posts,
+      ])
+    expect(await seen(labs.tue(0))).toContain('Student 1 Tue lab')
+    const later = await seen(labs.tue(2))
+    expect(later).not.toContain('Student 1')
+    expect(later).toContain('Somebody who sat here before')
+    await labs.rule({ names: 'everyone' })
+    expect(await seen(labs.tue(2))).toContain('Student 1 Tue lab')
+  })
+
+  it('names mates only after the close where the house rules say so', async () => {
+    await labs.rule({ names: 'after-close' })
+    await extras({ talk: true })
+    await start(labs.tue(1))
+    expect(JSON.stringify(await page(labs.tue(0)))).not.toContain('Student 1')
+    expect((await page(labs.tue(0))).people.map(({ name }) => name)).not.toContain('Student 1 Tue lab')
+    harness.clock.set('2026-05-14T07:00:00.000Z')
+    expect((await page(labs.tue(0))).members.map(({ name }) => name)).toContain('Student 1 Tue lab')
   })
 
   it('carries a message to everybody by mail and keeps it', async () => {

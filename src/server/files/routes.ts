@@ -1,3 +1,4 @@
+import type { Response } from 'express'
 import * as contract from '../../contract/files.ts'
 import { keptName } from '../../core/files.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
@@ -64,11 +65,7 @@ export function bindFiles(serve: Serve, { disk, files, uploads, aimOf, mayRead }
 }
 
 /** Sends a file to be saved; never as something that a browser would open by itself. */
-function sendKept(
-  res: import('express').Response,
-  { name, stored, type }: KeptFile,
-  disk: Disk,
-): Promise<void> {
+function sendKept(res: Response, { name, stored, type }: KeptFile, disk: Disk): Promise<void> {
   const plain = name.replace(/[^\w .-]/g, '_')
   res.setHeader('Content-Type', type === 'text/plain' ? 'text/plain; charset=utf-8' : type)
   // RFC 6266 with RFC 8187: the plain name for old readers, the real one beside it.

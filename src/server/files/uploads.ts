@@ -176,9 +176,6 @@ export function createUploads({
       files.dropUpload(upload.id)
       disk.dropPart(code)
     },
-    /** Bytes on their way for an aim. */
-    pending: (sheetId: number, aim: Aim) =>
-      files.uploadsFor(sheetId, JSON.stringify(aim)).reduce((sum, { size }) => sum + size, 0),
   }
 }
 

@@ -1,4 +1,5 @@
 import type { Happening } from '../../contract/groups.ts'
+import type { Instant } from '../../core/instant.ts'
 import type { LedgerEntry } from '../ledger/store.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { namesFor } from '../seats/namesFor.ts'
@@ -10,16 +11,22 @@ import type { Stores } from '../stores.ts'
 const MOST = 12
 
 /** What happened in a group lately, newest first, named as the reader may know it. */
-export function lately(sheet: Sheet, group: Group, reader: Enrolment, stores: Stores): Happening[] {
+export function lately(
+  sheet: Sheet,
+  group: Group,
+  reader: Enrolment,
+  now: Instant,
+  stores: Stores,
+): Happening[] {
   const { ledger, groups, talk, groupFiles, files } = stores
-  const nameOf = namesFor(sheet, reader, stores)
+  const nameOf = namesFor(sheet, reader, now, stores)
   const extras = groups.extras(sheet.id)
   const versions = extras.files ? groupFiles.versions(group.id) : []
   const kept = new Map(files.byIds(versions.map(({ file_id }) => file_id)).map((file) => [file.id, file]))
   const subjects = extras.talk ? talk.ofGroup(group.id) : []
   const titles = new Map(subjects.map(({ id, title }) => [id, title]))
   const all: Happening[] = [
-    ...fromLedger(ledger.ofGroup(sheet.id, group.id, 3 * MOST), group, reader, sheet, stores),
+    ...fromLedger(ledger.ofGroup(sheet.id, group.id, 3 * MOST), { sheet, group, reader, now }, stores),
     ...(extras.messages ? groups.messages(group.id) : []).map(
       ({ sent_at, by_id, subject }): Happening => ({
         at: sent_at,
@@ -62,12 +69,10 @@ export function lately(sheet: Sheet, group: Group, reader: Enrolment, stores: St
 
 function fromLedger(
   entries: readonly LedgerEntry[],
-  group: Group,
-  reader: Enrolment,
-  sheet: Sheet,
+  { sheet, group, reader, now }: { sheet: Sheet; group: Group; reader: Enrolment; now: Instant },
   { roster, ...stores }: Stores,
 ): Happening[] {
-  const nameOf = namesFor(sheet, reader, { ...stores, roster })
+  const nameOf = namesFor(sheet, reader, now, { ...stores, roster })
   const actor = (id: number | null): string => {
     const enrolment = id === null ? undefined : roster.enrolmentIn(sheet.course_id, id)
     return enrolment ? nameOf(enrolment.id) : ''

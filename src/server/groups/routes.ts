@@ -133,7 +133,7 @@ export function bindGroups(
         mailer.send({
           to: person.email,
           subject: `${course.course_code}: ${body.subject}`,
-          text: `${body.text}\n\n${namesFor(sheet, person, stores)(enrolment.id)} wrote this to everybody of “${where}”. It is kept on the group’s page: ${address}`,
+          text: `${body.text}\n\n${namesFor(sheet, person, now, stores)(enrolment.id)} wrote this to everybody of “${where}”. It is kept on the group’s page: ${address}`,
         })
       }
     }).immediate()

@@ -92,9 +92,9 @@ export function groupPage(
   const own = groups.place(group.id)
   const topic = sheets.topicById(group.topic_id)
   const { members, tutors } = reachedBy(sheet, group.id, stores)
-  const named = reader.role !== 'student' || mateNamesShown(sheet)
+  const named = reader.role !== 'student' || mateNamesShown(sheet, now)
   const convener = convenerIn(sheet, group, stores)
-  const nameOf = namesFor(sheet, reader, stores)
+  const nameOf = namesFor(sheet, reader, now, stores)
   const write = sheet.archived_at === null
   const view = ({ code, name, email }: Enrolment) => ({ code, name, email })
   return {
@@ -123,7 +123,7 @@ export function groupPage(
       .map((one) => ({ ...view(one), you: one.id === reader.id })),
     convener: convener !== null && (named || convener === reader.id) ? nameOf(convener) : null,
     tutors: tutors.map(view),
-    people: namedIn(sheet, group.id, reader, stores).map(({ code, name }) => ({ code, name })),
+    people: namedIn(sheet, group.id, reader, now, stores).map(({ code, name }) => ({ code, name })),
     extras,
     meeting: extras.meeting ? own.meeting : '',
     tasks: groupTasks(sheet, group.id, as, now, stores),
@@ -137,10 +137,10 @@ export function groupPage(
           reached,
         }))
       : [],
-    talk: extras.talk ? subjectHeads(sheet, group.id, reader, stores) : [],
+    talk: extras.talk ? subjectHeads(sheet, group.id, reader, now, stores) : [],
     files: extras.files ? groupFileViews(group.id, nameOf, stores) : [],
     bytes: extras.files ? groupBytes(group.id, stores) : 0,
-    lately: lately(sheet, group, reader, stores),
+    lately: lately(sheet, group, reader, now, stores),
     may: {
       write,
       meeting: write && maySetMeeting(sheet, group, as, reader, stores),

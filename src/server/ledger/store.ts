@@ -109,6 +109,11 @@ export function createLedgerStore(db: Db) {
      WHERE sheet_id = ? AND (from_group_id = ? OR to_group_id = ? OR detail ->> '$.group' = ?)
      ORDER BY id DESC LIMIT ?`,
   )
+  const leftAt = db
+    .prepare<[number, number, number], Instant | null>(
+      'SELECT max(at) FROM ledger WHERE sheet_id = ? AND enrolment_id = ? AND from_group_id = ?',
+    )
+    .pluck()
   const countSince = db
     .prepare<[number, number, string], number>(
       'SELECT count(*) FROM ledger WHERE sheet_id = ? AND id > ? AND kind IN (SELECT value FROM json_each(?))',
@@ -125,6 +130,9 @@ export function createLedgerStore(db: Db) {
     /** The newest entries about a group, newest first: seats, and whatever names it in `detail.group` by its id. */
     ofGroup: (sheetId: number, groupId: number, most: number) =>
       ofGroup.all(sheetId, groupId, groupId, groupId, most),
+    /** When somebody left a group last; null when they never did. */
+    leftAt: (sheetId: number, enrolmentId: number, groupId: number) =>
+      leftAt.get(sheetId, enrolmentId, groupId) ?? null,
     /** One entry of a sheet. */
     entry: (sheetId: number, position: number) => entry.get(sheetId, position),
     /** How many entries of some kinds a sheet got after a position. */

@@ -1,3 +1,4 @@
+import type { Instant } from '../../core/instant.ts'
 import { reachedBy } from '../groups/reach.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { mateNamesShown } from '../seats/namesFor.ts'
@@ -9,10 +10,11 @@ export function namedIn(
   sheet: Sheet,
   groupId: number,
   by: Enrolment,
+  now: Instant,
   stores: Pick<Stores, 'seats' | 'sheets' | 'roster'>,
 ): Enrolment[] {
   const { members, tutors, instructors } = reachedBy(sheet, groupId, stores)
-  const known = by.role !== 'student' || mateNamesShown(sheet) ? members : []
+  const known = by.role !== 'student' || mateNamesShown(sheet, now) ? members : []
   const all = new Map([...known, ...tutors, ...instructors].map((one) => [one.id, one]))
   all.delete(by.id)
   return [...all.values()]

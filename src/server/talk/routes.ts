@@ -45,13 +45,13 @@ export function bindTalk(
     return post
   }
 
-  serve(contract.subject, ({ sheet, enrolment, params }) => {
+  serve(contract.subject, ({ sheet, enrolment, params, now }) => {
     const { group, as } = reached(sheet, enrolment, params.group)
-    return subjectView(sheet, subjectOn(group.id, params.subject), enrolment, as, stores)
+    return subjectView(sheet, subjectOn(group.id, params.subject), enrolment, as, now, stores)
   })
 
   serve(contract.startSubject, (context) => {
-    const { sheet, enrolment, params, body } = context
+    const { sheet, enrolment, params, body, now } = context
     const { group, as } = reached(sheet, enrolment, params.group)
     stillOut(sheet)
     if (as === 'member' && groups.extras(sheet.id).starts === 'staff') {
@@ -62,7 +62,7 @@ export function bindTalk(
     }
     const subject = db.transaction(() => start(context, group.id, { ...body, shared: null })).immediate()
     changed(sheet, group.id)
-    return subjectView(sheet, subject, enrolment, as, stores)
+    return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.startShared, (context) => {
@@ -91,7 +91,7 @@ export function bindTalk(
       talk.setRead(enrolment.id, subject.id, post.id)
     }).immediate()
     changed(sheet, group.id)
-    return subjectView(sheet, subject, enrolment, as, stores)
+    return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.editPost, (context) => {
@@ -110,7 +110,7 @@ export function bindTalk(
       }).immediate()
       changed(sheet, group.id)
     }
-    return subjectView(sheet, subject, enrolment, as, stores)
+    return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.removePost, ({ sheet, enrolment, params, now }) => {
@@ -124,7 +124,7 @@ export function bindTalk(
       talk.remove(post.id, enrolment.id, now)
       changed(sheet, group.id)
     }
-    return subjectView(sheet, subject, enrolment, as, stores)
+    return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.markRead, ({ sheet, enrolment, params, body }) => {
@@ -147,13 +147,13 @@ export function bindTalk(
 
   /** Notes whom a post names, and tells those by mail whom it did not name before. */
   function tellNamed(
-    { sheet, course, enrolment, req }: Acting,
+    { sheet, course, enrolment, now, req }: Acting,
     groupId: number,
     subject: Subject,
     post: Pick<Post, 'id' | 'text'>,
     before: readonly number[],
   ): void {
-    const people = namedIn(sheet, groupId, enrolment, stores)
+    const people = namedIn(sheet, groupId, enrolment, now, stores)
     const named = mentionsIn(
       post.text,
       people.map(({ id, name }) => ({ key: id, name })),
@@ -164,7 +164,7 @@ export function bindTalk(
       if (!named.includes(person.id) || before.includes(person.id)) continue
       mailer.send({
         to: person.email,
-        subject: `${course.course_code}: ${namesFor(sheet, person, stores)(enrolment.id)} named you in “${subject.title}”`,
+        subject: `${course.course_code}: ${namesFor(sheet, person, now, stores)(enrolment.id)} named you in “${subject.title}”`,
         text: `${post.text}\n\nReply on the group’s page: ${addressOf(sheet, req, path)}`,
       })
     }

@@ -1,4 +1,5 @@
 import type { PostView, SubjectHead, SubjectView } from '../../contract/talk.ts'
+import type { Instant } from '../../core/instant.ts'
 import type { As } from '../groups/reach.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { namesFor } from '../seats/namesFor.ts'
@@ -11,10 +12,11 @@ export function subjectHeads(
   sheet: Sheet,
   groupId: number,
   reader: Enrolment,
+  now: Instant,
   stores: Stores,
 ): SubjectHead[] {
   const { talk } = stores
-  const nameOf = namesFor(sheet, reader, stores)
+  const nameOf = namesFor(sheet, reader, now, stores)
   const states = talk.states(groupId, reader.id)
   return talk
     .ofGroup(groupId)
@@ -45,10 +47,11 @@ export function subjectView(
   subject: Subject,
   reader: Enrolment,
   as: As,
+  now: Instant,
   stores: Stores,
 ): SubjectView {
   const { talk } = stores
-  const nameOf = namesFor(sheet, reader, stores)
+  const nameOf = namesFor(sheet, reader, now, stores)
   const staff = as !== 'member'
   const earlier = talk.earlier(subject.id)
   const named = talk.mentions(subject.id, reader.id)

@@ -60,7 +60,7 @@ export function ownWork(
 ): OwnWork {
   const { seats, tasks, sheets, marks } = stores
   const held = seats.heldBy(sheet.id, reader.id).map(({ group_id }) => group_id)
-  const nameOf = namesFor(sheet, reader, stores)
+  const nameOf = namesFor(sheet, reader, now, stores)
   const titleOf = (groupId: number) => {
     const group = sheets.groupById(groupId)
     return group ? { code: group.code, title: sheets.topicById(group.topic_id)?.title ?? '' } : null
@@ -97,7 +97,11 @@ export function ownWork(
           points: task.points,
           criteria: criteriaOf(task),
           forWhom: owner.group_id === null ? 'self' : 'group',
-          handIns: mine.toReversed().map((one) => handInView(one, nameOf, stores)),
+          handIns: mine
+            .toReversed()
+            .map((one) =>
+              handInView(one, (id) => nameOf(id, counts(one, reader.id) && counts(one, id)), stores),
+            ),
           draft: draft ? draftView(draft, reader, nameOf, now) : null,
           brought: past ? [] : fileViews(tasks.draftFiles(task.id, owner), nameOf, stores),
           room: workRoom(task, sheet, owner, stores),

@@ -89,7 +89,7 @@ export function bindTasks(
       }
       const newest = before.at(-1)
       if ((newest?.version ?? 0) !== body.after) {
-        const who = newest ? namesFor(sheet, enrolment, stores)(newest.by_id) : 'Somebody'
+        const who = newest ? namesFor(sheet, enrolment, now, stores)(newest.by_id) : 'Somebody'
         const when = newest ? ` ${sayInstant(newest.handed_at, course.zone)}` : ''
         throw new ProblemError(
           'handed-in-meanwhile',
@@ -155,7 +155,7 @@ export function bindTasks(
       const draft = tasks.draft(task.id, owner)
       const held = draft && draft.held_at !== null && draft.held_at > shift(now, -HOLD)
       if (draft && held && draft.holder_id !== null && draft.holder_id !== enrolment.id) {
-        const who = namesFor(sheet, enrolment, stores)(draft.holder_id)
+        const who = namesFor(sheet, enrolment, now, stores)(draft.holder_id)
         throw new ProblemError(
           'draft-held',
           `${who} is writing. You can write once they let go of it, or have not saved for two minutes.`,
@@ -263,7 +263,7 @@ export function bindTasks(
     if (!member) return
     const names = files.byIds(work.files).map(({ name, size }) => `${name}, ${sayBytes(size)}`)
     const list = names.length > 0 ? `\n\nWith it:\n${names.join('\n')}` : ''
-    const who = member.id === by.id ? 'You' : namesFor(sheet, member, stores)(by.id)
+    const who = member.id === by.id ? 'You' : namesFor(sheet, member, now, stores)(by.id)
     const whom = owner.group_id === null ? '' : ' for your group'
     mailer.send({
       to: member.email,
