@@ -7,7 +7,7 @@ import type { GroupPage } from '../../src/contract/groups.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { OwnWork, WorkView } from '../../src/contract/tasks.ts'
 import { MIB } from '../../src/core/files.ts'
-import { DAY } from '../../src/core/instant.ts'
+import { DAY, HOUR } from '../../src/core/instant.ts'
 import { forgetRemoved } from '../../src/server/files/groupFiles.ts'
 import { sweep } from '../../src/server/files/uploads.ts'
 import { type Client, type Harness, must, type School } from './harness.ts'
@@ -122,6 +122,9 @@ describe('a file of a group', () => {
     await put('a.bin', new Uint8Array(MIB))
     // What is on its way counts too.
     expect((await begin('b.bin', MIB)).code).toBe('no-room-left')
+    // What was begun and left counts with the bytes that came, of which there are none.
+    harness.clock.advance(2 * HOUR)
+    expect((await begin('b.bin', MIB)).name).toBe('b.bin')
     expect(
       (await school.owner.send<Problem>('PUT', `${labs.at}/extras`, { groupBytes: 10, fileBytes: 5 })).body
         .code,

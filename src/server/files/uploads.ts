@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream'
 import type { UploadView } from '../../contract/files.ts'
 import { sayBytes } from '../../core/files.ts'
-import { DAY, type Instant, shift } from '../../core/instant.ts'
+import { DAY, HOUR, type Instant, shift } from '../../core/instant.ts'
 import type { Db } from '../db/open.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Enrolment } from '../roster/store.ts'
@@ -74,13 +74,18 @@ export function createUploads({
         `“${name}” has ${sayBytes(size)}; a file may have ${sayBytes(fileBytes)} at most. Make it smaller, or give a link to it.`,
       )
     }
+    // One that was begun long ago may never end, so it counts with what has arrived of it alone.
+    const begun = shift(by.now, -HOUR)
     const others = files.uploadsFor(by.sheet.id, JSON.stringify(aim)).filter(({ id }) => id !== besides)
-    if (most - others.length < 1)
+    const fresh = others.filter(({ begun_at }) => begun_at > begun)
+    if (most - fresh.length < 1) {
       throw new ProblemError(
         'too-many-files',
         `“${name}” would be one file too many. Take another away first.`,
       )
-    const free = left - others.reduce((sum, one) => sum + one.size, 0)
+    }
+    const free =
+      left - others.reduce((sum, one) => sum + (fresh.includes(one) ? one.size : disk.arrived(one.code)), 0)
     if (size > free) {
       throw new ProblemError(
         'no-room-left',
