@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import {
   LATE_HAND_IN,
@@ -81,6 +82,28 @@ it('says for whom somebody would hand in', () => {
     { kind: 'group', group: 'b' },
   ])
   expect(ownersFor(terms({ forWhom: 'students' }), 'me', [])).toEqual([{ kind: 'student', student: 'me' }])
+})
+
+it('lets nobody hand in for a group they do not sit in, or that the task is not for, and leaves none out', () => {
+  const group = fc.constantFrom<string>('a', 'b', 'c', 'd')
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...TASK_FOR),
+      fc.uniqueArray(group),
+      fc.uniqueArray(group),
+      (forWhom, groups, seats) => {
+        const task = terms({ forWhom, groups, dueAt: null, late: 'no', withoutGroup: 'hidden' })
+        const owners = ownersFor(task, 'me', seats)
+        const of = owners.flatMap((owner) => (owner.kind === 'group' ? owner.group : []))
+        expect(of.every((one) => seats.includes(one))).toBe(true)
+        if (forWhom === 'some-groups') expect(of.every((one) => groups.includes(one))).toBe(true)
+        if (forWhom === 'students') expect(owners).toEqual([{ kind: 'student', student: 'me' }])
+        // Whoever finds it open has somebody to hand in for, and nobody else has.
+        const open = taskGate(task, seats, at(9)).state === 'open'
+        if (forWhom !== 'students') expect(owners.length > 0).toBe(open)
+      },
+    ),
+  )
 })
 
 it('names what is wrong with the times', () => {

@@ -8,6 +8,7 @@ import { call, faultOf } from '../data/call.ts'
 import { Bring } from '../files/Bring.tsx'
 import { FileLine } from '../files/FileLine.tsx'
 import { Button } from '../kit/Button.tsx'
+import { SearchBox } from '../kit/SearchBox.tsx'
 
 /** Above this number of files a search is offered. */
 const SEARCHED = 12
@@ -50,16 +51,7 @@ export function GroupFiles({
         <h2 id="files" className="text-lg">
           Files
         </h2>
-        {there.length > SEARCHED && (
-          <input
-            type="search"
-            aria-label="Search the files"
-            placeholder="Search"
-            value={sought}
-            onChange={({ target }) => setSought(target.value)}
-            className="min-h-9 rounded-field border border-line-strong bg-surface px-3"
-          />
-        )}
+        {there.length > SEARCHED && <SearchBox label="Search the files" value={sought} onValue={setSought} />}
       </div>
       <ul className="border-t border-line empty:hidden">
         {shown.map((file) => (

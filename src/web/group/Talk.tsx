@@ -7,19 +7,28 @@ import { useSend } from '../data/useSend.ts'
 import { Button } from '../kit/Button.tsx'
 import { Field } from '../kit/Field.tsx'
 import { FormFault } from '../kit/FormFault.tsx'
+import { SearchBox } from '../kit/SearchBox.tsx'
 import { PostField } from './PostField.tsx'
 import { Subject } from './Subject.tsx'
+
+/** Above this number of subjects a search is offered. */
+const SEARCHED = 12
 
 /** The talk of a group: its subjects, each opened in place. */
 export function Talk({ page, refetch }: { page: GroupPage; refetch: () => void }) {
   const [open, setOpen] = useState<string | null>(null)
   const [starting, setStarting] = useState(false)
+  const [sought, setSought] = useState('')
+  const shown = page.talk.filter(({ title }) => title.toLowerCase().includes(sought.trim().toLowerCase()))
   return (
     <section aria-labelledby="talk" className="rounded-card border border-line bg-surface">
       <div className="flex flex-wrap items-center justify-between gap-2 px-4 py-3">
         <h2 id="talk" className="text-lg">
           Talk
         </h2>
+        {page.talk.length > SEARCHED && (
+          <SearchBox label="Search the subjects" value={sought} onValue={setSought} />
+        )}
         {page.may.start && !starting && (
           <Button size="touch" onClick={() => setStarting(true)}>
             Open a subject
@@ -47,8 +56,11 @@ export function Talk({ page, refetch }: { page: GroupPage; refetch: () => void }
               : 'Nobody opened a subject.'}
         </p>
       )}
+      {page.talk.length > 0 && shown.length === 0 && (
+        <p className="border-t tear px-4 py-3 text-soft">No subject is called that.</p>
+      )}
       <ul>
-        {page.talk.map(({ code, title, replies, lastAt, lastBy, unread, mentioned, shared }) => (
+        {shown.map(({ code, title, replies, lastAt, lastBy, unread, mentioned, shared }) => (
           <li key={code} className="border-t border-line">
             <button
               type="button"
