@@ -1,4 +1,3 @@
-import ExcelJS from 'exceljs'
 import type { Response } from 'express'
 import type { Instant } from '../../core/instant.ts'
 
@@ -25,6 +24,8 @@ export async function workbook(
   rows: readonly (readonly (string | number)[])[],
   now: Instant,
 ): Promise<ExportedFile> {
+  // Large, and wanted seldom: loaded when the first workbook is.
+  const { default: ExcelJS } = await import('exceljs')
   const book = new ExcelJS.Workbook()
   book.created = new Date(now)
   const sheet = book.addWorksheet(name, { views: [{ state: 'frozen', ySplit: 1 }] })

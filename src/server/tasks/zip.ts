@@ -1,4 +1,4 @@
-import archiver from 'archiver'
+import type { Archiver, ZipEntryData } from 'archiver'
 import type { Response } from 'express'
 import { distinctNames, keptName } from '../../core/files.ts'
 import { sayInstant } from '../../core/zone.ts'
@@ -28,6 +28,7 @@ export async function sendHandIns(
   if (works.length === 0)
     throw new ProblemError('nothing-handed-in', 'Nothing is handed in for this task yet.')
   const folders = distinctNames(works.map(({ work }) => keptName(ownerName(work, course, stores)) ?? 'work'))
+  const { default: archiver } = await import('archiver')
   const zip = archiver('zip', { zlib: { level: 1 } })
   const name = [course.course_code, task.title, 'hand-ins'].join(' ').replace(/[^\w .-]+/g, '')
   res.setHeader('Content-Disposition', `attachment; filename="${name.replace(/ /g, '-')}.zip"`)
@@ -48,7 +49,7 @@ export async function sendHandIns(
 }
 
 function putWork(
-  zip: archiver.Archiver,
+  zip: Archiver,
   folder: string,
   standing: HandIn,
   course: Course,
@@ -73,7 +74,7 @@ function putWork(
   kept.forEach(({ stored, type }, i) => {
     const name = `${folder}/${names[own.length + i]}`
     // What is no text is packed already, mostly.
-    zip.file(disk.pathOf(stored), { name, date, store: type !== 'text/plain' } as archiver.ZipEntryData)
+    zip.file(disk.pathOf(stored), { name, date, store: type !== 'text/plain' } as ZipEntryData)
   })
 }
 
