@@ -136,7 +136,7 @@ function Whole({
               </p>
             )}
           </div>
-          <div className="flex flex-wrap gap-2">
+          <div className="flex flex-wrap gap-2 empty:hidden max-sm:basis-full">
             {(page.meeting || page.link) && (
               <a
                 href={page.meeting || page.link}

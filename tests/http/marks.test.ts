@@ -1,0 +1,247 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { DeskView, MarksPreview } from '../../src/contract/marks.ts'
+import type { Problem } from '../../src/contract/problems.ts'
+import type { OwnWork, WorkView } from '../../src/contract/tasks.ts'
+import { MINUTE } from '../../src/core/instant.ts'
+import { type Answer, type Client, type Harness, must, type School, studentEmail } from './harness.ts'
+import { type Labs, startLabs } from './labs.ts'
+
+let labs: Labs
+let harness: Harness
+let school: School
+beforeEach(async () => {
+  labs = await startLabs()
+  harness = labs.harness
+  school = labs.school
+})
+afterEach(() => harness.end())
+
+const tempeh = () => school.groups['Tempeh/Tue lab']!
+const own = (client: Client) => must<OwnWork>(client.get(`${labs.at}/own-work`))
+const setTask = async (body: object): Promise<string> => {
+  const view = await must<WorkView>(
+    school.owner.post(`${labs.at}/tasks`, { title: 'Report', out: true, ...body }),
+  )
+  return view.tasks.at(-1)!.code
+}
+type Reply = Answer<OwnWork & Problem>
+const handIn = (client: Client, task: string, more: object = {}): Promise<Reply> =>
+  client.post(`${labs.at}/tasks/${task}/hand-ins`, { group: tempeh(), text: 'Our report', after: 0, ...more })
+const mails = (n: number) =>
+  harness.stores.mail.newest(100).filter(({ recipient }) => recipient === studentEmail('Tue lab', n))
+
+describe('marks', () => {
+  const desk = (task: string) => must<DeskView>(school.owner.get(`${labs.at}/tasks/${task}/desk`))
+  const mark = (task: string, body: object, who = school.owner): Promise<Answer<DeskView & Problem>> =>
+    who.send('PUT', `${labs.at}/tasks/${task}/marks`, {
+      owner: tempeh(),
+      apart: null,
+      version: 0,
+      placements: {},
+      points: null,
+      feedback: '',
+      ...body,
+    })
+  const release = (task: string, released = true): Promise<Answer<DeskView & Problem>> =>
+    school.owner.post(`${labs.at}/tasks/${task}/release`, { owners: null, released })
+  const criteria = [
+    { id: 'seen', title: 'What was seen', points: 5, levels: ['thin', 'strong'] },
+    { id: 'said', title: 'Plain writing', points: 5, levels: ['thin', 'strong'] },
+  ]
+  const both = async () => {
+    for (const n of [0, 1]) await labs.take(labs.tue(n), 'Tempeh/Tue lab')
+  }
+
+  it('are one for the group, another for a member set apart, and hidden until released', async () => {
+    const task = await setTask({ criteria })
+    await both()
+    await must(handIn(labs.tue(0), task))
+    await must(mark(task, { placements: { seen: 4, said: 3 }, feedback: 'Good eye.' }))
+    const { piles } = await desk(task)
+    const pile = piles.find(({ owner }) => owner === tempeh())!
+    expect(pile).toMatchObject({ state: 'handed-in', points: 7, marked: true, released: false })
+    const second = pile.people.find(({ name }) => name === 'Student 1 Tue lab')!.code
+    await must(mark(task, { apart: second, placements: { seen: 2, said: 2 }, feedback: 'Was away.' }))
+    expect((await own(labs.tue(0))).tasks[0]?.work?.mark).toBeNull()
+    await must(release(task))
+    expect((await own(labs.tue(0))).tasks[0]?.work?.mark).toMatchObject({
+      points: 7,
+      feedback: 'Good eye.',
+      apart: false,
+    })
+    expect((await own(labs.tue(1))).tasks[0]?.work?.mark).toMatchObject({
+      points: 4,
+      feedback: 'Was away.',
+      apart: true,
+    })
+    expect(JSON.stringify(await own(labs.tue(0)))).not.toContain('Was away')
+    for (const n of [0, 1])
+      expect(mails(n).filter(({ subject }) => subject.includes('is marked'))).toHaveLength(1)
+    await must(release(task, false))
+    expect((await own(labs.tue(0))).tasks[0]?.work?.mark).toBeNull()
+    expect((await release(task, false)).body.code).toBe('nothing-to-release')
+  })
+
+  it('go no further than the points, and are not overwritten by a second marker', async () => {
+    const task = await setTask({ points: 10 })
+    await both()
+    const past = await mark(task, { points: 11 })
+    expect(past.body).toMatchObject({ code: 'points-past-most', errors: [{ path: 'points' }] })
+    await must(mark(task, { points: 8 }))
+    expect((await mark(task, { points: 5 })).body.code).toBe('marked-meanwhile')
+    await must(mark(task, { points: 5, version: 1 }))
+    expect((await desk(task)).piles.find(({ owner }) => owner === tempeh())).toMatchObject({
+      points: 5,
+      mark: { version: 2 },
+    })
+  })
+
+  it('do not count a criterion that was removed, are open where one was added, and both are asked about', async () => {
+    const task = await setTask({ criteria })
+    await both()
+    await must(mark(task, { placements: { seen: 4, said: 3 } }))
+    const change = (body: object) => school.owner.patch<Problem>(`${labs.at}/tasks/${task}`, body)
+    const asked = await change({ criteria: criteria.slice(0, 1) })
+    expect(asked.body).toMatchObject({
+      code: 'marks-affected',
+      detail: expect.stringMatching(/1 mark given/),
+    })
+    await must(change({ criteria: criteria.slice(0, 1), confirmed: true }))
+    expect((await desk(task)).piles[0]?.points).toBe(4)
+    // What was placed on it comes back with it, also when the mark was changed meanwhile.
+    await must(mark(task, { placements: { seen: 2 }, version: 1 }))
+    await must(change({ criteria, confirmed: true }))
+    expect((await desk(task)).piles[0]?.points).toBe(5)
+    const lower = criteria.map((one) => ({ ...one, points: 1 }))
+    expect((await change({ criteria: lower })).body).toMatchObject({
+      code: 'points-past-most',
+      errors: [{ path: 'criteria[0].points' }],
+    })
+    const added = [...criteria, { id: 'new', title: 'New', points: 5, levels: [] }]
+    expect((await change({ criteria: added })).body.detail).toMatch(/unfinished until “New” is placed/)
+    await must(change({ criteria: added, confirmed: true }))
+    expect((await desk(task)).piles[0]).toMatchObject({ points: null, marked: false })
+  })
+
+  it('come in from a file: looked at first, then all of it or nothing, and a round trip changes nothing', async () => {
+    const task = await setTask({ title: 'Essay', points: 10 })
+    const rows = await setTask({ title: 'Walk', criteria })
+    await both()
+    await labs.take(labs.tue(2), 'Kefir/Tue lab')
+    await must(mark(task, { points: 6 }))
+    await must(mark(rows, { placements: { seen: 4, said: 3 } }))
+    const file = async (name: string) =>
+      (
+        await fetch(`${harness.address}${labs.at}/marks/${name}`, {
+          headers: { Cookie: school.owner.cookie },
+        })
+      ).text()
+    const look = (csv: string) =>
+      school.owner.post<MarksPreview & Problem>(`${labs.at}/marks/preview`, { csv })
+    const take = (csv: string, fingerprint: string, skipFaults = false) =>
+      school.owner.post<WorkView & Problem>(`${labs.at}/marks/import`, { csv, fingerprint, skipFaults })
+    for (const name of ['students.csv', 'groups.csv'])
+      expect((await look(await file(name))).body).toMatchObject({ changes: [], faults: [] })
+    const email = (n: number) => studentEmail('Tue lab', n)
+    const csv = `email,Essay\n${email(0)},8\n${email(1)},5\n${email(4)},3\nnobody@school.example,3`
+    const seen = (await look(csv)).body
+    expect(seen.changes).toMatchObject([
+      { task: 'Essay', owner: 'Tempeh, Tue lab', member: 'Student 0 Tue lab', from: 6, to: 8, out: false },
+      { member: 'Student 1 Tue lab', from: 6, to: 5 },
+    ])
+    expect(seen.faults.map(({ line, message }) => `${line} ${message}`)).toEqual([
+      expect.stringMatching(/^4 This student has no group/),
+      expect.stringMatching(/^5 No active student/),
+    ])
+    expect((await take(csv, seen.fingerprint)).body.code).toBe('marks-have-faults')
+    await must(mark(task, { points: 7, version: 1 }))
+    expect((await take(csv, seen.fingerprint, true)).body.code).toBe('marked-meanwhile')
+    await must(take(csv, (await look(csv)).body.fingerprint, true))
+    expect((await desk(task)).piles[0]).toMatchObject({ points: 7, apart: [{ points: 8 }, { points: 5 }] })
+    const groups = 'topic,section,Essay,Walk\nTempeh,Tue lab,9,1'
+    const other = (await look(groups)).body
+    expect(other.changes).toMatchObject([{ member: null, from: 7, to: 9 }])
+    expect(other.faults[0]).toMatchObject({
+      line: 2,
+      field: 'Walk',
+      message: expect.stringMatching(/by criteria/),
+    })
+  })
+
+  it('show who else is at the desk, and where, for as long as they are there', async () => {
+    const task = await setTask({})
+    await both()
+    const ida = harness.as('ida@school.example')
+    const csv = 'name,email,section,role\nIda Reed,ida@school.example,,instructor'
+    await must(
+      school.owner.post(`/api/courses/${school.course}/roster/import`, {
+        csv,
+        skipFaults: false,
+        unlisted: 'leave',
+      }),
+    )
+    const place = (client: Client) =>
+      client.send<{ others: object[] } & Problem>('PUT', `${labs.at}/tasks/${task}/desk/place`, {
+        owner: tempeh(),
+      })
+    expect((await place(ida)).body.others).toEqual([])
+    expect((await place(school.owner)).body.others).toEqual([{ name: 'Ida Reed', owner: tempeh() }])
+    harness.clock.advance(MINUTE)
+    expect((await place(school.owner)).body.others).toEqual([])
+    const tutor = await place(harness.as('tutor@school.example'))
+    expect(tutor.body.errors?.[0]?.path).toBe('owner')
+  })
+
+  it('are given by tutors in the groups they look after, where the instructor lets them', async () => {
+    const task = await setTask({})
+    await both()
+    const tutor = harness.as('tutor@school.example')
+    await must(handIn(labs.tue(0), task))
+    const read = () => must<DeskView>(tutor.get(`${labs.at}/tasks/${task}/desk`))
+    // The work of groups that a tutor does not look after is as if it did not exist.
+    expect((await read()).piles).toEqual([])
+    expect((await must<WorkView>(tutor.get(`${labs.at}/work`))).tasks[0]?.work).toEqual([])
+    expect((await mark(task, { points: 5 }, tutor)).body.errors?.[0]?.path).toBe('owner')
+    const { course_id } = harness.stores.sheets.byCode(school.sheet)!
+    const code = harness.stores.roster.everybody(course_id).find(({ role }) => role === 'tutor')!.code
+    await must(school.owner.send('PUT', `${labs.at}/tutors`, { groups: [tempeh()], tutors: [code] }))
+    expect((await read()).piles.map(({ owner }) => owner)).toEqual([tempeh()])
+    expect((await mark(task, { points: 5 }, tutor)).body.code).toBe('not-allowed')
+    await must(school.owner.patch(`/api/courses/${school.course}`, { tutorsMark: true }))
+    await must(mark(task, { points: 5 }, tutor))
+  })
+
+  it('go out as CSV and workbook, for students and for groups', async () => {
+    const task = await setTask({ points: 10 })
+    await both()
+    await must(handIn(labs.tue(0), task))
+    await must(mark(task, { points: 8 }))
+    const pile = (await desk(task)).piles.find(({ owner }) => owner === tempeh())!
+    await must(mark(task, { apart: pile.people[1]!.code, points: 4.5 }))
+    const file = async (name: string, who = school.owner) => {
+      const answer = await fetch(`${harness.address}${labs.at}/marks/${name}`, {
+        headers: { Cookie: who.cookie },
+      })
+      return { status: answer.status, text: Buffer.from(await answer.arrayBuffer()).toString() }
+    }
+    const students = await file('students.csv')
+    expect(students.text).toMatch(/^name,email,section,group,Report \(of 10\)/)
+    expect(students.text).toMatch(/Student 0 Tue lab,\S+,Tue lab,Tempeh,8/)
+    expect(students.text).toMatch(/Student 1 Tue lab,\S+,Tue lab,Tempeh,4\.5/)
+    expect((await file('groups.csv')).text).toMatch(/Tempeh,Tue lab,Student 0 Tue lab; Student 1 Tue lab,8/)
+    expect((await file('groups.xlsx')).text.slice(0, 2)).toBe('PK')
+    expect((await file('everybody.csv')).status).toBe(404)
+    expect((await file('students.csv', labs.tue(0))).status).toBe(403)
+  })
+
+  it('show who has no hand-in because they have no group', async () => {
+    await setTask({ title: 'Alone', forWhom: 'students', dueAt: '2026-05-07T12:00' })
+    await both()
+    harness.clock.set('2026-05-08T10:00:00.000Z')
+    const view = await must<WorkView>(school.owner.get(`${labs.at}/work`))
+    const states = view.tasks[0]!.work.map(({ state }) => state)
+    expect(states.filter((state) => state === 'missing')).toHaveLength(2)
+    expect(states.filter((state) => state === 'no-group')).toHaveLength(5)
+    expect(view.noGroup).toHaveLength(5)
+  })
+})
