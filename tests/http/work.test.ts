@@ -175,6 +175,21 @@ describe('handing in', () => {
 })
 
 describe('a group that has handed in', () => {
+  it('loses its topic only when its instructor was told of the work, which stays with its members', async () => {
+    const task = await setTask({})
+    await labs.take(labs.tue(0), 'Tempeh/Tue lab')
+    await must(handIn(labs.tue(0), task))
+    const { code } = await labs.topic('Tempeh')
+    const remove = (body: object) => school.owner.post<Problem>(`${labs.at}/topics/${code}/remove`, body)
+    expect((await remove({})).body).toMatchObject({
+      code: 'seated-affected',
+      detail: expect.stringMatching(/Work was handed in there: it stays/),
+    })
+    await must(remove({ confirmed: true }))
+    const [kept] = (await own(labs.tue(0))).tasks.filter(({ group }) => group !== null)
+    expect(kept?.work?.handIns.map(({ text }) => text)).toEqual(['Our report'])
+  })
+
   it('is not left by its students; the instructor is told what the move touches', async () => {
     const task = await setTask({})
     for (const n of [0, 1]) await labs.take(labs.tue(n), 'Tempeh/Tue lab')

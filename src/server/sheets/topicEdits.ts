@@ -82,7 +82,7 @@ export function changeGroup(edit: Edit, group: Group, changes: GroupChanges): vo
       edit,
       confirmed,
       seated,
-      `${count(seated.length, 'person sits', 'people sit')} there and would have no group.`,
+      `${count(seated.length, 'person sits', 'people sit')} there and would have no group.${workWords(edit, [group])}`,
     )
     unseat(edit, [group], 'group-not-offered')
   }
@@ -151,11 +151,18 @@ export function removeTopic(edit: Edit, topic: Topic, confirmed: boolean): void 
   const seated = groups
     .flatMap(({ id }) => edit.stores.seats.ofGroup(id))
     .map(({ enrolment_id }) => enrolment_id)
-  const words = `${count(seated.length, 'person sits', 'people sit')} at ${topic.title} and would have no group.`
+  const words = `${count(seated.length, 'person sits', 'people sit')} at ${topic.title} and would have no group.${workWords(edit, groups)}`
   askFirst(edit, confirmed, seated, words)
   unseat(edit, groups, 'topic-removed')
   edit.stores.sheets.removeTopic(topic.id, edit.now)
   note(edit, 'topic-removed', { topic: topic.code, title: topic.title })
+}
+
+/** What becomes of work that groups have handed in; empty where none have. */
+function workWords({ stores }: Edit, groups: readonly Group[]): string {
+  return groups.some(({ id }) => stores.tasks.isBound(id))
+    ? ' Work was handed in there: it stays, with its marks, with those it was handed in for.'
+    : ''
 }
 
 /** Puts a removed topic back, without the seats that were lost. */
