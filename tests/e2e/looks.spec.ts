@@ -7,6 +7,8 @@ const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.mi
 
 /** What axe finds wrong on the page, as lines to read. */
 async function faults(page: Page): Promise<string[]> {
+  // What fades in or out is looked at as it stands, not halfway.
+  await page.emulateMedia({ reducedMotion: 'reduce' })
   await page.evaluate(AXE)
   return page.evaluate(async () => {
     type Found = { violations: { id: string; nodes: { html: string }[] }[] }
