@@ -98,7 +98,12 @@ test('an instructor chooses what groups get, and two mates talk live, name each 
   })
 
   await test.step('a message reaches all and stays; who moves away loses the page at once', async () => {
-    await second.getByRole('button', { name: 'Write to all' }).click()
+    const write = second.getByRole('button', { name: 'Write to all' })
+    await write.click()
+    // Escape leads back to where one was.
+    await second.getByLabel('Message').press('Escape')
+    await expect(write).toBeFocused()
+    await write.press('Enter')
     await second.getByLabel('Subject').fill('Thursday')
     await second.getByLabel('Message').fill('We start at eight.')
     await second.getByRole('button', { name: 'Send it' }).click()

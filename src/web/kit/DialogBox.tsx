@@ -1,6 +1,7 @@
 import { Dialog } from 'radix-ui'
 import type { ReactNode } from 'react'
 import { Button } from './Button.tsx'
+import { useOpener } from './useOpener.ts'
 
 const WIDTHS = {
   small: 'w-[min(28rem,calc(100vw-2rem))]',
@@ -18,10 +19,12 @@ export function DialogBox({
   width?: keyof typeof WIDTHS
   children: ReactNode
 }) {
+  const opener = useOpener()
   return (
     <Dialog.Portal>
       <Dialog.Overlay className="fixed inset-0 z-40 bg-[#161222]/45" />
       <Dialog.Content
+        {...opener}
         aria-describedby={undefined}
         className={`fixed top-1/2 left-1/2 z-50 flex max-h-[92vh] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 overflow-auto rounded-card border border-line bg-surface p-5 shadow-xl ${WIDTHS[width]}`}
       >
