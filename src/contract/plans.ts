@@ -1,11 +1,11 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
+import type { PlanBasis } from '../core/plan/basis.ts'
 import type {
   LeftReason,
   MoveReason,
   PlanConflict,
   PlanFigures,
-  PlanInput,
   PlanMethod,
   Release,
 } from '../core/plan/types.ts'
@@ -15,9 +15,6 @@ import { title } from './fields.ts'
 import { plainRoute, route } from './route.ts'
 import { MOST_SEATINGS } from './seatings.ts'
 import type { SheetHead } from './sheets.ts'
-
-/** The part of a plan's input that the sheet gives; the rest is chosen. */
-export type PlanBasis = Pick<PlanInput, 'people' | 'groups' | 'seats' | 'heldFor' | 'offers' | 'keepings'>
 
 /** Groups that a plan adds: a topic each, with a group in every section that needs it. */
 export interface MadeGroups {

@@ -1,6 +1,6 @@
-import { seatsLeft } from './limit.ts'
+import { type Misfit, misfitsOf } from './fits.ts'
 import type { Changing, FullGroups, Offers } from './rules.ts'
-import { overlaps, type Slot } from './times.ts'
+import type { Slot } from './times.ts'
 import type { SheetState } from './window.ts'
 
 /** Why a claim is refused. One code per reason; the words for each are in `contract/problems.ts`. */
@@ -119,26 +119,35 @@ function decideLeaving<Key>(from: Key, { held, rules }: ClaimFacts<Key>): ClaimV
 }
 
 /** What, besides room, speaks against a seat in the target; null when nothing does. `from` is the seat left for it. */
-function decideTarget<Key>(
-  to: Key,
-  from: Key | null,
-  { target, held, section, rules }: ClaimFacts<Key>,
-): ClaimVerdict | null {
+function decideTarget<Key>(to: Key, from: Key | null, facts: ClaimFacts<Key>): ClaimVerdict | null {
+  const { target, held, rules } = facts
   if (target === null) return refused('group-not-found')
   if (held.some(({ group }) => group === to)) return refused('already-seated-here')
-  if (!target.offered) return refused('group-not-offered')
-  const elsewhere = target.section !== null && target.section !== section
-  if (elsewhere && rules.offers === 'section') return refused('other-section')
+  const misfits = misfitsIn(target, from, facts)
+  if (misfits.includes('not-offered')) return refused('group-not-offered')
+  if (misfits.includes('other-section')) return refused('other-section')
   if (from === null && held.length >= rules.seatsEach) return refused('seat-limit-reached')
-  const kept = held.filter(({ group }) => group !== from)
-  return kept.some((slot) => overlaps(slot, target)) ? refused('time-clash') : null
+  return misfits.includes('time-clash') ? refused('time-clash') : null
 }
 
 /** Is there a seat that nobody waits for? */
-function decideSeat<Key>({ target }: ClaimFacts<Key>): ClaimVerdict {
-  if (target === null || seatsLeft(target.seats, target.taken, target.held) === 0)
-    return refused('group-full')
+function decideSeat<Key>(facts: ClaimFacts<Key>): ClaimVerdict {
+  const { target } = facts
+  if (target === null || isFull(target, facts)) return refused('group-full')
   return target.line > 0 ? refused('line-goes-first') : GRANTED
+}
+
+function isFull<Key>(target: Slot & ClaimTarget<Key>, facts: ClaimFacts<Key>): boolean {
+  return misfitsIn(target, null, facts).includes('full')
+}
+
+function misfitsIn<Key>(
+  target: Slot & ClaimTarget<Key>,
+  from: Key | null,
+  { held, section, rules }: ClaimFacts<Key>,
+): Misfit[] {
+  const kept = held.filter(({ group }) => group !== from)
+  return misfitsOf({ ...target, kept: target.held }, section, rules.offers, kept)
 }
 
 /**
@@ -158,6 +167,6 @@ function decideWaiting<Key>(to: Key, facts: ClaimFacts<Key>): ClaimVerdict {
   const against = decideTarget(to, moving ? only.group : null, facts)
   if (against) return against
   if (waiting.includes(to)) return refused('already-in-line')
-  const free = target !== null && seatsLeft(target.seats, target.taken, target.held) > 0 && target.line === 0
+  const free = target !== null && !isFull(target, facts) && target.line === 0
   return free ? refused('seat-is-free') : GRANTED
 }

@@ -25,18 +25,100 @@ export function matches(typed: string, ...texts: readonly (string | null)[]): bo
     .every((word) => within.includes(word))
 }
 
-/** Orders two names by their last word, then by the whole, as class lists do. */
-export function bySurname(a: string, b: string): number {
-  return byText.compare(surname(a), surname(b)) || byText.compare(a, b)
+/** How a course puts names in order. */
+export interface NameOrder {
+  /** The language whose alphabet counts, as a BCP 47 tag: `sv` puts Å after Z, `en` beside A. */
+  language: string
+  /** Whether particles before a surname count: “de Brito” under D, or passed over: under B. */
+  particles: Particles
 }
 
-/** Orders things by the names they bear, as class lists do. */
-export function surnameOrder<T>(nameOf: (item: T) => string): (a: T, b: T) => number {
-  return (a, b) => bySurname(nameOf(a), nameOf(b))
+export type Particles = 'count' | 'skip'
+export const PARTICLES = ['count', 'skip'] as const satisfies readonly Particles[]
+
+export const DEFAULT_ORDER: NameOrder = { language: 'en', particles: 'skip' }
+
+/** True when names can be put in order by a language here. */
+export function isLanguage(language: string): boolean {
+  try {
+    return Intl.Collator.supportedLocalesOf([language]).length > 0
+  } catch {
+    return false
+  }
 }
 
-const byText = new Intl.Collator('en')
+/** Words that belong to the surname after them, in lower case. */
+const PARTICLE_WORDS = new Set(
+  (
+    "'t a af al auf av bin bint d da dal dalla das de degli dei del dela della delle den der des di do dos du e el " +
+    'ez ibn im in la las le les lo los of op ou s t te ten ter the tot und uyt van vande vanden vander ver von vom ' +
+    'y zu zum zur'
+  ).split(' '),
+)
+const AFTER = new Set(['jr', 'sr', 'ii', 'iii', 'iv'])
 
-function surname(name: string): string {
-  return name.trim().split(/\s+/).at(-1) ?? ''
+/** A name as class lists read it: surname first. A comma says where the surname ends: “Strand, Mirela”. */
+interface Parted {
+  surname: string
+  given: string
+}
+
+function parted(name: string, particles: Particles): Parted {
+  const comma = name.indexOf(',')
+  const [family, given] =
+    comma > 0 ? [wordsOf(name.slice(0, comma)), wordsOf(name.slice(comma + 1))] : bySpaces(wordsOf(name))
+  const first =
+    particles === 'count' ? 0 : family.findIndex((word, i) => !isParticle(word) || i === family.length - 1)
+  return { surname: family.slice(first).join(' '), given: [...given, ...family.slice(0, first)].join(' ') }
+}
+
+function bySpaces(words: string[]): [string[], string[]] {
+  const last = words.at(-1)?.toLowerCase().replace(/\.$/, '') ?? ''
+  const end = words.length > 2 && AFTER.has(last) ? words.length - 1 : words.length
+  let at = Math.max(0, end - 1)
+  while (at > 1 && isParticle(words[at - 1] ?? '')) at -= 1
+  return [words.slice(at, end), [...words.slice(0, at), ...words.slice(end)]]
+}
+
+function isParticle(word: string): boolean {
+  return word === word.toLowerCase() && PARTICLE_WORDS.has(word.replace(/[’']$/, ''))
+}
+
+function wordsOf(text: string): string[] {
+  return text.trim().split(/\s+/).filter(Boolean)
+}
+
+/**
+ * Orders things by the names they bear, as class lists do: by surname, then by given name, both without regard to
+ * case and accents (but for letters of their own in the language); those come last.
+ */
+export function nameOrder<T>(order: NameOrder, nameOf: (item: T) => string): (a: T, b: T) => number {
+  const { language, particles } = order
+  const [letters, all] = [collator(language, 'base'), collator(language, 'variant')]
+  const known = new Map<string, Parted>()
+  const read = (name: string): Parted => {
+    const found = known.get(name)
+    if (found) return found
+    const made = parted(name, particles)
+    known.set(name, made)
+    return made
+  }
+  return (one, other) => {
+    const [a, b] = [nameOf(one), nameOf(other)]
+    const [x, y] = [read(a), read(b)]
+    return (
+      letters.compare(x.surname, y.surname) ||
+      letters.compare(x.given, y.given) ||
+      all.compare(x.surname, y.surname) ||
+      all.compare(x.given, y.given) ||
+      (a < b ? -1 : a > b ? 1 : 0)
+    )
+  }
+}
+
+/** Orders two names as class lists do, in English with particles passed over. */
+export const bySurname = nameOrder<string>(DEFAULT_ORDER, (name) => name)
+
+function collator(language: string, sensitivity: 'base' | 'variant'): Intl.Collator {
+  return new Intl.Collator(isLanguage(language) ? language : DEFAULT_ORDER.language, { sensitivity })
 }

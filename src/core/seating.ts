@@ -1,6 +1,6 @@
-import { NO_LIMIT } from './limit.ts'
+import { keptFrom, misfitsOf } from './fits.ts'
 import type { Offers } from './rules.ts'
-import { overlaps, type Slot } from './times.ts'
+import type { Slot } from './times.ts'
 
 /** One person's change of seats, as staff make it by hand or by a plan. Null is no seat. */
 export interface SeatingChange {
@@ -83,6 +83,7 @@ export function checkSeatings(changes: readonly SeatingChange[], facts: SeatingF
     if (own) own.add(group)
     else sits.set(person, new Set([group]))
   }
+  const held = new Map<string, readonly (string | null)[]>()
   const size = new Map<string, number>()
   for (const { group } of facts.seats) size.set(group, (size.get(group) ?? 0) + 1)
   const grow = (group: string, by: number) => size.set(group, (size.get(group) ?? 0) + by)
@@ -106,17 +107,24 @@ export function checkSeatings(changes: readonly SeatingChange[], facts: SeatingF
     if (against || !person || !group) continue
     const concern = (code: SeatingConcern, others: readonly string[] = []) =>
       concerns.push({ code, person: key, group: to, others })
-    const held = group.heldFor.filter((who) => who !== key).length
-    if (group.seats !== NO_LIMIT && (size.get(to) ?? 0) + held >= group.seats) {
+    const kept = keptFrom(held.get(to) ?? group.heldFor, key)
+    const place = { ...group, taken: size.get(to) ?? 0, kept }
+    const slots = [...own].map((other) => groups.get(other) ?? NEVER)
+    const misfits = misfitsOf(place, person.section, facts.rules.offers, slots)
+    if (misfits.includes('full')) {
       extra.add(i)
       concern('past-limit')
     }
-    const elsewhere = group.section !== null && group.section !== person.section
-    if (elsewhere && facts.rules.offers === 'section') concern('other-section')
-    if ([...own].some((other) => overlaps(groups.get(other) ?? NEVER, group))) concern('time-clash')
+    if (misfits.includes('other-section')) concern('other-section')
+    if (misfits.includes('time-clash')) concern('time-clash')
     own.add(to)
     sits.set(key, own)
     grow(to, 1)
+    // Whoever sits down uses up what was held for them there.
+    held.set(
+      to,
+      (held.get(to) ?? group.heldFor).filter((who) => who !== key),
+    )
   }
   for (const { person, from, to } of changes) {
     for (const group of [from, to]) {
@@ -143,6 +151,17 @@ export function checkSeatings(changes: readonly SeatingChange[], facts: SeatingF
     }
   }
   return { faults, concerns, extra }
+}
+
+/** Changes in the order in which they are made: first those who come for a seat that is held for them. */
+export function inOrderOfSeating(
+  changes: readonly SeatingChange[],
+  { groups }: Pick<SeatingFacts, 'groups'>,
+): SeatingChange[] {
+  const held = new Map(groups.map(({ key, heldFor }) => [key, heldFor]))
+  const comesFor = ({ person, to }: SeatingChange) =>
+    to !== null && held.get(to)?.includes(person) === true ? 0 : 1
+  return changes.toSorted((a, b) => comesFor(a) - comesFor(b))
 }
 
 /** Why somebody cannot sit in a group at all; null where nothing forbids it. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
-import { makePlan, seatsAfter } from '../../src/core/plan/plan.ts'
+import { makePlan } from '../../src/core/plan/plan.ts'
+import { seatsAfter } from '../../src/core/plan/seatsAfter.ts'
 import type { Plan, PlanInput } from '../../src/core/plan/types.ts'
 import { smallInput } from './cases.ts'
 import { type Cost, exactCost } from './exactPlan.ts'

@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { NO_LIMIT } from '../../src/core/limit.ts'
-import { makePlan, seatsAfter } from '../../src/core/plan/plan.ts'
+import { makePlan } from '../../src/core/plan/plan.ts'
+import { seatsAfter } from '../../src/core/plan/seatsAfter.ts'
 import { smallInput } from './cases.ts'
 
 it('holds limits, sections and keepings, or reports what it cannot hold', () => {

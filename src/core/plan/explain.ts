@@ -1,50 +1,266 @@
-import type { Pool } from './prepare.ts'
-import type { Placement } from './search.ts'
-import type { MoveReason, PlanInput } from './types.ts'
+import { type Drafted, draft, type SeatedPool } from './drafted.ts'
+import { figuresOf } from './figures.ts'
+import type { Keeping, LeftReason, MoveReason, PlanConflict, PlanInput } from './types.ts'
+import { isSpent, type Work, workOf } from './work.ts'
 
-/** What a reason follows from. */
-export interface Around {
-  input: PlanInput
-  /** Those that hold. */
-  keepings: PlanInput['keepings']
-  pool: Pool
-  placement: Placement
-  sizes: readonly number[]
-  /** The seat that is given up. */
-  from: string | null
-  dissolved: ReadonlySet<string>
+export interface Explained {
+  reasons: ReadonlyMap<string, MoveReason>
+  leftReasons: ReadonlyMap<string, LeftReason>
+  conflicts: readonly PlanConflict[]
+}
+
+/** Steps that planning again takes at the least, for each person and group. */
+const STEPS_EACH = 1_500
+
+/**
+ * Why everybody sits where they do, as far as it can be told without planning again: what the method did.
+ */
+export function plainReasons(input: PlanInput, drafted: Drafted): Explained {
+  const reasons = new Map<string, MoveReason>()
+  for (const seated of drafted.pools) {
+    const byGroup = seated.pool.groups.map((_, g) => byMethod(input, seated, g))
+    const groupOf = new Map(seated.pool.groups.map(({ key }, g) => [key, g]))
+    for (const { person, to } of drafted.moves) {
+      const g = groupOf.get(to)
+      const reason = g === undefined ? undefined : byGroup[g]
+      if (reason) reasons.set(person, reason)
+    }
+  }
+  const kept = new Map(input.keepings.map((keeping) => [keeping.key, keeping]))
+  for (const { keeping } of drafted.conflicts) kept.delete(keeping)
+  const forced = drafted.cost.left > leastLeft(drafted)
+  const leftReasons = new Map<string, LeftReason>()
+  for (const { person } of drafted.left) {
+    const own = [...kept.values()].filter(({ people }) => people.includes(person)).map(({ key }) => key)
+    leftReasons.set(
+      person,
+      forced && own.length > 0 ? { code: 'keepings', keepings: own } : { code: 'no-room' },
+    )
+  }
+  return { reasons, leftReasons, conflicts: drafted.conflicts }
+}
+
+function leastLeft({ pools }: Drafted): number {
+  return pools.reduce((sum, { found }) => sum + found.leastLeft, 0)
 }
 
 /**
- * Why somebody is seated in a group. The first of these that holds: their group is emptied, somebody they keep
- * together with is there, somebody they keep apart from is where they would else be, the group needs them to reach
- * its floor, nowhere else is room; else the method.
+ * Why everybody sits where they do. A reason is said only when it is one: planned again without it, the person sits
+ * elsewhere or a figure is worse. Of several the first: their group is emptied, somebody they keep together with,
+ * somebody they keep apart from, the floor that the group just reaches, no other group with room; else the method.
+ * @param work what planning again may take; what could not be checked is not said
  */
-export function reasonFor(person: string, group: number, around: Around): MoveReason {
-  const { input, keepings, pool, placement, sizes, from } = around
-  const emptied = pool.groups.find(({ key }) => key === from)
-  if (
-    from !== null &&
-    (around.dissolved.has(from) || (emptied?.mayEmpty && sizes[pool.groups.indexOf(emptied)] === 0))
-  ) {
-    return { code: 'dissolved' }
+export function explain(input: PlanInput, drafted: Drafted, work: Work): Explained {
+  const plain = plainReasons(input, drafted)
+  const reasons = new Map(plain.reasons)
+  const again = planner(input, work)
+  const move = new Map(drafted.moves.map((one) => [one.person, one]))
+  const floors = drafted.moves.filter(({ to }) => justReaches(input, drafted, to))
+  const withoutFloors = floors.length > 0 ? again({ floorsFirst: false }) : null
+  for (const { person, to } of drafted.moves) {
+    if (onlyRoom(drafted, to)) reasons.set(person, { code: 'only-room' })
   }
-  const index = pool.units.findIndex(({ people }) => people.includes(person))
-  const unit = pool.units[index]
-  if (unit) {
-    const mates = keepings
-      .filter(({ kind, people }) => kind === 'together' && people.includes(person))
-      .flatMap(({ people }) => people.filter((other) => other !== person))
-    if (mates.length > 0) return { code: 'together', with: [...new Set(mates)] }
-    const others = keepings
-      .filter(({ kind, people }) => kind === 'apart' && people.includes(person))
-      .flatMap(({ people }) => people.filter((other) => other !== person))
-    if (placement[index] === group && others.length > 0) return { code: 'apart', from: [...new Set(others)] }
+  if (withoutFloors) {
+    const worse = underIn(input, withoutFloors) > underIn(input, drafted)
+    for (const { person, to } of floors) {
+      if (worse || seatOf(withoutFloors, person) !== to) reasons.set(person, { code: 'floor' })
+    }
   }
-  const { fixed, loose, floor } = pool.groups[group] as Pool['groups'][number]
-  if (floor > 1 && fixed.length + loose.length < floor && (sizes[group] ?? 0) >= floor)
-    return { code: 'floor' }
-  const room = pool.groups.filter(({ most }, g) => g === group || most > (sizes[g] ?? 0))
-  if (room.length === 1 && pool.groups.length > 1) return { code: 'only-room' }
-  return { code: input.method === 'evenly' ? 'even' : input.method }
+  const refused = new Set(drafted.conflicts.map(({ keeping }) => keeping))
+  const held = input.keepings.filter(({ key }) => !refused.has(key))
+  const leftNow = new Map(drafted.left.map(({ person, from }) => [person, from]))
+  const frees = new Map<string, Freed>()
+  const missed = (keeping: Keeping) =>
+    keeping.people.some((person) => move.has(person) || leftNow.has(person))
+  for (const kind of ['apart', 'together'] as const) {
+    for (const keeping of held.filter((one) => one.kind === kind && missed(one))) {
+      const seats = seatsWithout(input, drafted, keeping, again)
+      if (!seats) continue
+      for (const person of keeping.people) {
+        const to = move.get(person)?.to
+        if (to === undefined || seats.seats.get(person) === to) continue
+        const others = keeping.people.filter((one) => one !== person)
+        reasons.set(
+          person,
+          kind === 'together' ? { code: 'together', with: others } : { code: 'apart', from: others },
+        )
+      }
+      const seated = [...leftNow.keys()].filter((person) => seats.seats.has(person))
+      if (seated.length > 0) frees.set(keeping.key, { seated, fewer: seats.left < drafted.left.length })
+    }
+  }
+  for (const [person, reason] of dissolving(input, drafted, again)) reasons.set(person, reason)
+  return { reasons, ...whyLeft(drafted, held, frees, again) }
+}
+
+/** Those left who would be seated without a rule, and whether fewer would be left in all. */
+interface Freed {
+  seated: readonly string[]
+  fewer: boolean
+}
+
+/** Plans again with something changed, as long as there is work left; null where nothing certain came of it. */
+type Again = (change: Partial<PlanInput>) => Drafted | null
+
+function planner(input: PlanInput, work: Work): Again {
+  return (change) => {
+    const least = STEPS_EACH * (input.people.length + input.groups.length)
+    if (isSpent(work) || work.most - work.spent < least) return null
+    const own = workOf(work.most - work.spent)
+    const drafted = draft({ ...input, ...change }, own)
+    work.spent += own.spent + least
+    return isSpent(own) ? null : drafted
+  }
+}
+
+/** Who would sit where without a rule, and how many would be left; null where it is not known, or nothing changes. */
+function seatsWithout(
+  input: PlanInput,
+  drafted: Drafted,
+  keeping: Keeping,
+  again: Again,
+): { seats: ReadonlyMap<string, string>; left: number } | null {
+  const tangled = drafted.conflicts.some(({ code }) => code === 'both')
+  const seated = drafted.pools.filter(({ pool }) =>
+    pool.units.some(({ people }) => people.some((person) => keeping.people.includes(person))),
+  )
+  const aside = !tangled && !mayEmptyBy(input, drafted, keeping)
+  if (keeping.kind === 'apart' && aside && seated.every(({ without }) => without !== null)) {
+    const seats = new Map<string, string>()
+    for (const { pool, seats: now, without } of seated) {
+      const other = without?.get(keeping.key) ?? now
+      pool.groups.forEach(({ key }, g) => {
+        for (const person of other[g] ?? []) seats.set(person, key)
+      })
+    }
+    return { seats, left: drafted.left.length }
+  }
+  const other = again({ keepings: input.keepings.filter(({ key }) => key !== keeping.key) })
+  if (!other) return null
+  return {
+    seats: new Map(other.seats.map(({ person, group }) => [person, group])),
+    left: other.left.length,
+  }
+}
+
+/** Whether a rule names somebody whose group could be emptied, so that without it other groups may be. */
+function mayEmptyBy(input: PlanInput, { solved }: Drafted, { people }: Keeping): boolean {
+  if (!input.mayDissolve || !input.floorsFirst) return false
+  const groups = new Map(
+    solved.prepared.pools.flatMap(({ groups }) => groups.map((group) => [group.key, group])),
+  )
+  return input.seats.some(({ person, group: at }) => {
+    if (!people.includes(person)) return false
+    const group = groups.get(at)
+    return (
+      solved.emptied.has(at) || (group !== undefined && group.fixed.length + group.loose.length < group.floor)
+    )
+  })
+}
+
+function seatOf({ seats }: Drafted, person: string): string | null {
+  return seats.find((seat) => seat.person === person)?.group ?? null
+}
+
+function underIn(input: PlanInput, { seats }: Drafted): number {
+  return figuresOf(input, seats).under
+}
+
+/** Whether a group has just as many people as its floor asks for, so that each who comes is needed. */
+function justReaches(input: PlanInput, { pools }: Drafted, group: string): boolean {
+  if (!input.floorsFirst) return false
+  return pools.some(({ pool, seats }) => {
+    const g = pool.groups.findIndex(({ key }) => key === group)
+    const floor = pool.groups[g]?.floor ?? 1
+    return g >= 0 && floor > 1 && seats[g]?.length === floor
+  })
+}
+
+/** Whether those who came to a group could have come to no other, because no other had room for anybody. */
+function onlyRoom({ pools }: Drafted, group: string): boolean {
+  return pools.some(({ pool, seats }) => {
+    if (!pool.groups.some(({ key }) => key === group) || pool.groups.length < 2) return false
+    return pool.groups.every(({ key, fixed, loose, limit }, g) => {
+      if (key === group) return true
+      const here = new Set([...fixed, ...loose])
+      const stayed = (seats[g] ?? []).filter((person) => here.has(person)).length
+      return stayed >= limit
+    })
+  })
+}
+
+/**
+ * What the method did for a group: by evenness where one person less there and one more in any other group with room
+ * were less even; else the lot, or the class list.
+ */
+function byMethod(input: PlanInput, { pool, seats }: SeatedPool, g: number): MoveReason {
+  if (input.method === 'surname') return { code: 'surname' }
+  const free = pool.groups.reduce(
+    (sum, { limit, fixed, loose }) => sum + Math.max(0, limit - fixed.length - loose.length),
+    0,
+  )
+  const lot: MoveReason = { code: 'lot', among: free === Number.POSITIVE_INFINITY ? null : free }
+  if (input.method === 'lot') return lot
+  const own = seats[g]?.length ?? 0
+  const others = pool.groups.flatMap(({ limit, floor }, other) => {
+    const size = seats[other]?.length ?? 0
+    // One alone in an empty group is no choice where more are needed.
+    const open = size < limit && (size > 0 || floor <= 1)
+    return other !== g && open ? [size] : []
+  })
+  return others.length > 0 && others.every((size) => size >= own) ? { code: 'even' } : lot
+}
+
+/** Those who sit elsewhere because their group is emptied. */
+function dissolving(input: PlanInput, drafted: Drafted, again: Again): Map<string, MoveReason> {
+  const gone = new Set(drafted.dissolved)
+  const moved = drafted.moves.filter(({ from }) => from !== null && gone.has(from))
+  if (moved.length === 0) return new Map()
+  // Where nobody else is released, they would have stayed.
+  const other = input.release === 'none' ? null : again({ mayDissolve: false })
+  const stays = (person: string, to: string) =>
+    input.release === 'none' || (other !== null && seatOf(other, person) !== to)
+  return new Map(
+    moved.flatMap(({ person, to }) => (stays(person, to) ? [[person, { code: 'dissolved' } as const]] : [])),
+  )
+}
+
+/** Why some are left, and which rules keep whom without a seat. */
+function whyLeft(
+  drafted: Drafted,
+  held: readonly Keeping[],
+  frees: ReadonlyMap<string, Freed>,
+  again: Again,
+): Pick<Explained, 'leftReasons' | 'conflicts'> {
+  const conflicts = drafted.conflicts.map((conflict) => ({ ...conflict }))
+  const leftReasons = new Map<string, LeftReason>()
+  const people = drafted.left.map(({ person }) => person)
+  // Where no single rule is what keeps people out, all of them together may be.
+  const none = people.length > 0 && held.length > 0 ? again({ keepings: [] }) : null
+  const forced = none !== null && none.left.length < drafted.left.length
+  for (const person of people) {
+    const own = held.filter((keeping) => keeping.people.includes(person)).map(({ key }) => key)
+    const alone = own.filter((key) => frees.get(key)?.seated.includes(person))
+    const keepings = alone.length > 0 ? alone : forced ? own : []
+    leftReasons.set(person, keepings.length > 0 ? { code: 'keepings', keepings } : { code: 'no-room' })
+  }
+  for (const { key } of held) {
+    const freed = frees.get(key)
+    if (!freed?.fewer) continue
+    const seats = freed.seated
+    const kept = people.filter((person) => held.some((one) => one.key === key && one.people.includes(person)))
+    conflicts.push({
+      keeping: key,
+      code: 'no-room',
+      people: kept.length > 0 ? kept : [...seats],
+      seats: [...seats],
+    })
+  }
+  if (forced && !conflicts.some(({ code }) => code === 'no-room')) {
+    for (const keeping of held) {
+      const kept = people.filter((person) => keeping.people.includes(person))
+      if (kept.length > 0) conflicts.push({ keeping: keeping.key, code: 'no-room', people: kept, seats: [] })
+    }
+  }
+  return { leftReasons, conflicts }
 }

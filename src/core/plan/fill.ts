@@ -1,26 +1,16 @@
-import { drawLots } from '../lot.ts'
-import { surnameOrder } from '../names.ts'
+import type { Lot } from '../lot.ts'
+import type { Placement } from './placing.ts'
 import type { Pool } from './prepare.ts'
-import type { Placement } from './search.ts'
-import type { PlanMethod } from './types.ts'
 
-/** Somebody in the order in which a method seats people, with their name to sort by. */
-export interface Queued {
-  key: string
-  name: string
+/** People in an order that is drawn, whatever order they come in. */
+export function drawnQueue(people: readonly string[], lot: Lot): string[] {
+  return lot.shuffle(people.toSorted((a, b) => (a < b ? -1 : 1)))
 }
 
-/** People in the order in which free seats are given to them: drawn, or by surname. */
-export function queue(people: readonly Queued[], method: PlanMethod, lotNumber: number): string[] {
-  const inOrder = people.toSorted((a, b) => (a.key < b.key ? -1 : 1))
-  const ordered =
-    method === 'surname'
-      ? inOrder.toSorted(surnameOrder(({ name }) => name))
-      : drawLots(lotNumber).shuffle(inOrder)
-  return ordered.map(({ key }) => key)
-}
-
-/** Where everybody of a pool sits when it is done, by group. Those who are nowhere in it are left. */
+/**
+ * Where everybody of a pool sits when it is done, by group, seats given in the order of a queue. Those who are nowhere
+ * in it are left.
+ */
 export function seatsOf(
   pool: Pool,
   placement: Placement,

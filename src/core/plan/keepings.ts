@@ -19,8 +19,10 @@ export interface Places {
 
 export interface SortedKeepings {
   units: Unit[]
-  /** People whom each person must not sit with, in both directions. */
-  apart: Map<string, Set<string>>
+  /** People whom each person must not sit with, in both directions, with the keys of the rules that say so. */
+  apart: Map<string, Map<string, string[]>>
+  /** Units that all keep apart from each other, as one rule names them: by their indices. */
+  cliques: number[][]
   /** Keepings that cannot hold, whatever is done. They are not minded any further. */
   conflicts: PlanConflict[]
 }
@@ -42,19 +44,21 @@ export function sortKeepings(
     ...keeping,
     people: [...new Set(keeping.people)].filter((person) => standings.has(person)),
   }))
-  const apart = new Map<string, Set<string>>()
-  const keepApart = (a: string, b: string) => {
-    const own = apart.get(a)
-    if (own) own.add(b)
-    else apart.set(a, new Set([b]))
+  const apart = new Map<string, Map<string, string[]>>()
+  const keepApart = (a: string, b: string, key: string) => {
+    const own = apart.get(a) ?? new Map<string, string[]>()
+    apart.set(a, own.set(b, [...(own.get(b) ?? []), key]))
   }
   for (const keeping of known.filter(({ kind }) => kind === 'apart')) {
     const clash = pairsOf(keeping.people).some(([a, b]) => sitTogether(standings.get(a), standings.get(b)))
-    if (clash)
+    // What cannot hold is not minded in part either.
+    if (clash) {
       refuse(keeping, keeping.people.some((person) => pinned.has(person)) ? 'pinned' : 'seated-together')
+      continue
+    }
     for (const [a, b] of pairsOf(keeping.people)) {
-      keepApart(a, b)
-      keepApart(b, a)
+      keepApart(a, b, keeping.key)
+      keepApart(b, a, keeping.key)
     }
   }
   const unitOf = new Map<string, Unit>()
@@ -71,14 +75,22 @@ export function sortKeepings(
       unitOf.set(person, { people: [person], only: null })
     }
   }
-  return { units: [...new Set(unitOf.values())], apart, conflicts }
+  const units = [...new Set(unitOf.values())]
+  const indices = new Map(units.map((unit, i) => [unit, i]))
+  const refused = new Set(conflicts.map(({ keeping }) => keeping))
+  const cliques = known
+    .filter(({ kind, key }) => kind === 'apart' && !refused.has(key))
+    .map(({ people }) => [
+      ...new Set(people.flatMap((person) => indices.get(unitOf.get(person) as Unit) ?? [])),
+    ])
+  return { units, apart, cliques, conflicts }
 }
 
 /** Joins the people of a keeping into one unit, or says why that cannot be. */
 function join(
   { people }: Keeping,
   standings: ReadonlyMap<string, Standing>,
-  apart: ReadonlyMap<string, ReadonlySet<string>>,
+  apart: ReadonlyMap<string, ReadonlyMap<string, string[]>>,
   unitOf: Map<string, Unit>,
   places: Places,
 ): PlanConflict['code'] | null {
@@ -97,7 +109,7 @@ function join(
   if (nowhere) return seeking.length + staying.size > 0 ? 'sections' : null
   if (seeking.length === 0) return null
   const [only = null] = staying
-  const against = seeking.flatMap((person) => [...(apart.get(person) ?? [])])
+  const against = seeking.flatMap((person) => [...(apart.get(person)?.keys() ?? [])])
   if (only !== null && against.some((person) => standings.get(person)?.stays.includes(only))) return 'both'
   const pools = new Set(seeking.map((person) => standings.get(person)?.pool))
   if (only !== null) pools.add(places.poolOf(only))

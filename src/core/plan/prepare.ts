@@ -1,13 +1,13 @@
 import { NO_LIMIT } from '../limit.ts'
-import { sortKeepings } from './keepings.ts'
+import { sortKeepings, type Unit } from './keepings.ts'
 import { poolOf, type Standing, standingsOf } from './standings.ts'
 import type { PlanConflict, PlanGroup, PlanInput, PlanLeft, PlanMove } from './types.ts'
 
 /** A group within a pool, with those whose place in it is settled before the search. */
 export interface PoolGroup {
   key: string
-  /** Most people; Infinity without a limit. */
-  most: number
+  /** Most people where anybody comes; Infinity without a limit. More may sit there, and stay. */
+  limit: number
   floor: number
   /** People who stay there, those set by hand among them. */
   fixed: string[]
@@ -28,6 +28,8 @@ export interface PoolUnit {
   never: ReadonlySet<number>
   /** Other units that it keeps apart from, as indices. */
   apart: readonly number[]
+  /** The keys of the rules behind `never`, by group, and `apart`, by unit. */
+  because: { groups: ReadonlyMap<number, readonly string[]>; units: ReadonlyMap<number, readonly string[]> }
 }
 
 /** Groups and people that do not mix with any others: a section, or the whole course. */
@@ -36,6 +38,8 @@ export interface Pool {
   /** People to seat who are in no unit and have no seat. */
   plain: string[]
   units: PoolUnit[]
+  /** Units of which no two may be in one group, by their indices: more than one in each. */
+  cliques: number[][]
 }
 
 export interface Prepared {
@@ -56,7 +60,7 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
   const capacity = (group: PlanGroup) =>
     emptied.has(group.key)
       ? 0
-      : Math.max(0, mostIn(group, inGroup) - (inGroup.get(group.key)?.fixed.length ?? 0))
+      : Math.max(0, limitOf(group, inGroup, standings.kept) - (inGroup.get(group.key)?.fixed.length ?? 0))
   const room = new Map(input.groups.map((group) => [group.key, capacity(group)]))
   const largest = new Map<string, number>()
   for (const group of input.groups) {
@@ -81,6 +85,7 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
     const own = groupsIn.get(name) ?? []
     const index = new Map(own.map(({ key }, i) => [key, i]))
     const units = unitsIn.get(name) ?? []
+    const place = new Map(units.map((unit, i) => [unit, i]))
     const unitOf = new Map(units.flatMap(({ people }, i) => people.map((person) => [person, i] as const)))
     const indexOf = (key: string | null | undefined) => (key == null ? null : (index.get(key) ?? null))
     return {
@@ -91,7 +96,7 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
         const free = (person: string) => standings.of.get(person)?.follows === true && !minded.has(person)
         return {
           key: group.key,
-          most: emptied.has(group.key) ? 0 : mostIn(group, inGroup),
+          limit: emptied.has(group.key) ? 0 : limitOf(group, inGroup, standings.kept),
           floor,
           fixed,
           loose,
@@ -101,20 +106,32 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
       plain: (plainIn.get(name) ?? []).flatMap(([person, { home }]) => (home === null ? [person] : [])),
       units: units.map(({ people, only }, i) => {
         const others = people.flatMap((person) => [...(keepings.apart.get(person) ?? [])])
-        const stays = others.flatMap((person) => standings.of.get(person)?.stays ?? [])
+        const groups = new Map<number, string[]>()
+        const inWay = new Map<number, string[]>()
+        for (const [other, keys] of others) {
+          for (const group of standings.of.get(other)?.stays ?? []) add(groups, indexOf(group), keys)
+          const unit = unitOf.get(other)
+          if (unit !== i) add(inWay, unit, keys)
+        }
         return {
           people,
           only: indexOf(only),
           homes: people.map((person) => indexOf(standings.of.get(person)?.home)),
-          never: new Set(stays.map(indexOf).filter((at): at is number => at !== null)),
-          apart: [...new Set(others.map((person) => unitOf.get(person)))].filter(
-            (other): other is number => other !== undefined && other !== i,
-          ),
+          never: new Set(groups.keys()),
+          apart: [...inWay.keys()],
+          because: { groups, units: inWay },
         }
       }),
+      cliques: keepings.cliques
+        .map((clique) => clique.flatMap((unit) => place.get(keepings.units[unit] as Unit) ?? []))
+        .filter((clique) => clique.length > 1),
     }
   })
   return { pools: made, settled: standings.settled, left: standings.left, conflicts: keepings.conflicts }
+}
+
+function add(keysBy: Map<number, string[]>, at: number | null | undefined, keys: readonly string[]): void {
+  if (at != null) keysBy.set(at, [...new Set([...(keysBy.get(at) ?? []), ...keys])])
 }
 
 interface Members {
@@ -135,12 +152,16 @@ function membersOf(input: PlanInput, standings: ReadonlyMap<string, Standing>): 
   return members
 }
 
-/** The most people in a group, those who stay there counted. */
-function mostIn({ key, seats, blocked, closed }: PlanGroup, members: ReadonlyMap<string, Members>): number {
+/** The most people in a group where anybody comes, those who stay there counted. */
+function limitOf(
+  { key, seats, blocked, closed }: PlanGroup,
+  members: ReadonlyMap<string, Members>,
+  kept: ReadonlyMap<string, number>,
+): number {
   const { fixed } = members.get(key) ?? { fixed: [] }
   if (closed) return fixed.length
-  const free = seats === NO_LIMIT ? Number.POSITIVE_INFINITY : Math.max(0, seats - blocked)
-  return Math.max(free, fixed.length)
+  if (seats === NO_LIMIT) return Number.POSITIVE_INFINITY
+  return Math.max(0, seats - blocked - (kept.get(key) ?? 0), fixed.length)
 }
 
 function gather<T>(list: readonly T[], nameOf: (item: T) => string): Map<string, T[]> {

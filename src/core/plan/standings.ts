@@ -1,4 +1,5 @@
-import type { PlanInput, PlanLeft, PlanMove } from './types.ts'
+import { misfitsOf } from '../fits.ts'
+import type { PlanGroup, PlanInput, PlanLeft, PlanMove } from './types.ts'
 
 /** Where somebody stands before the search. */
 export interface Standing {
@@ -17,6 +18,8 @@ export interface Standings {
   /** Seats that are settled without a search. */
   settled: PlanMove[]
   left: PlanLeft[]
+  /** Seats of each group that stay kept free for one person each, who does not come for them. */
+  kept: Map<string, number>
 }
 
 /** The pool of a section: people and groups of one pool do not mix with others. */
@@ -30,7 +33,7 @@ export function poolOf(input: Pick<PlanInput, 'offers'>, section: string | null)
  */
 export function standingsOf(input: PlanInput, emptied: ReadonlySet<string>): Standings {
   const pins = new Map(input.pins.map(({ person, group }) => [person, group]))
-  const held = new Map(input.heldFor.map(({ person, group }) => [person, group]))
+  const held = heldPlaces(input)
   const seats = new Map<string, string[]>()
   for (const { person, group } of input.seats) {
     const own = seats.get(person)
@@ -60,8 +63,8 @@ export function standingsOf(input: PlanInput, emptied: ReadonlySet<string>): Sta
       if (!movable || !isReleased(person)) return { stays: own, home: null, pool: null, follows: movable }
       return { stays: [], home: input.release === 'afresh' ? null : from, pool, follows: true }
     }
-    const kept = held.get(person)
-    if (kept !== undefined && poolOfGroup.has(kept)) {
+    const kept = held.placeFor(person, section, emptied)
+    if (kept !== null) {
       settled.push({ person, from: null, to: kept, reason: { code: 'held' } })
       return { stays: [kept], home: null, pool: null, follows: false }
     }
@@ -73,5 +76,47 @@ export function standingsOf(input: PlanInput, emptied: ReadonlySet<string>): Sta
     })
     return { stays: [], home: null, pool: null, follows: false }
   }
-  return { of: new Map(input.people.map(({ key, section }) => [key, standing(key, section)])), settled, left }
+  const of = new Map(input.people.map(({ key, section }) => [key, standing(key, section)]))
+  return { of, settled, left, kept: held.stillKept(settled) }
 }
+
+/**
+ * Seats that are held for one person each. Somebody without a seat gets theirs as far as it can be had by the rules
+ * for everybody: the group is offered, is theirs, and has room. Whatever else is held stays held, and nobody gets it.
+ */
+function heldPlaces({ heldFor, groups, seats, offers }: PlanInput) {
+  const places = new Map<string, string[]>()
+  const inGroup = new Map<string, number>()
+  for (const { person, group } of heldFor) {
+    const own = places.get(person)
+    if (own) own.push(group)
+    else places.set(person, [group])
+    inGroup.set(group, (inGroup.get(group) ?? 0) + 1)
+  }
+  const taken = new Map<string, number>()
+  for (const { group } of seats) taken.set(group, (taken.get(group) ?? 0) + 1)
+  const byKey = new Map<string, PlanGroup>(groups.map((group) => [group.key, group]))
+  const count = (person: string, group: string) =>
+    places.get(person)?.filter((at) => at === group).length ?? 0
+  const mayHave = (person: string, section: string | null, key: string) => {
+    const group = byKey.get(key)
+    if (!group) return false
+    const kept = group.blocked + (inGroup.get(key) ?? 0) - count(person, key)
+    const place = { ...NO_DATE, ...group, offered: !group.closed, taken: taken.get(key) ?? 0, kept }
+    return misfitsOf(place, section, offers, []).length === 0
+  }
+  return {
+    /** The group in which a held seat can be had; null for none. */
+    placeFor: (person: string, section: string | null, emptied: ReadonlySet<string>): string | null =>
+      places.get(person)?.find((key) => !emptied.has(key) && mayHave(person, section, key)) ?? null,
+    /** Held seats of each group, but for those whose people come. */
+    stillKept(settled: readonly PlanMove[]): Map<string, number> {
+      const kept = new Map(inGroup)
+      for (const { person, to, reason } of settled)
+        if (reason.code === 'held') kept.set(to, (kept.get(to) ?? 0) - count(person, to))
+      return kept
+    },
+  }
+}
+
+const NO_DATE = { startsAt: null, endsAt: null }

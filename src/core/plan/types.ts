@@ -1,4 +1,6 @@
+import type { NameOrder } from '../names.ts'
 import type { Offers } from '../rules.ts'
+import type { Gap } from './cost.ts'
 
 /** How those who are left get their seats. */
 export type PlanMethod = 'evenly' | 'lot' | 'surname'
@@ -53,19 +55,25 @@ export interface PlanInput {
   release: Release
   /** Set by hand: this person here, or nowhere. */
   pins: readonly { person: string; group: string | null }[]
+  /** How names are put in order by surname; left out, as in English with particles passed over. */
+  names?: NameOrder
 }
 
-/** Why somebody is seated where they are. */
+/**
+ * Why somebody is seated where they are. Each holds: without it, they would sit elsewhere, or a figure of the plan
+ * would be worse.
+ */
 export type MoveReason =
   | { code: 'by-hand' }
   | { code: 'held' }
-  | { code: 'apart'; from: readonly string[] }
-  | { code: 'together'; with: readonly string[] }
   | { code: 'dissolved' }
+  | { code: 'together'; with: readonly string[] }
+  | { code: 'apart'; from: readonly string[] }
   | { code: 'floor' }
   | { code: 'only-room' }
   | { code: 'even' }
-  | { code: 'lot' }
+  /** Drawn among so many free seats; null where there is no limit. */
+  | { code: 'lot'; among?: number | null }
   | { code: 'surname' }
 
 /** A seat that a plan proposes; `from` is the seat given up for it. */
@@ -91,11 +99,16 @@ export interface PlanLeft {
   reason: LeftReason
 }
 
-/** A rule for people that cannot hold, with why. */
+/**
+ * A rule for people that cannot hold, with why: it is not minded at all. But `no-room` says of a rule that it holds,
+ * and that somebody stays without a group for it.
+ */
 export interface PlanConflict {
   keeping: string
   code: 'both' | 'sections' | 'seated-apart' | 'seated-together' | 'too-large' | 'pinned' | 'no-room'
   people: readonly string[]
+  /** Those who would be seated if this rule were released; only for `no-room`. */
+  seats?: readonly string[]
 }
 
 /** How a course stands before or after a plan. */
@@ -122,4 +135,8 @@ export interface Plan {
   moved: number
   /** True when it is certain that no plan is better; false when the search was given up before. */
   proven: boolean
+  /** By how much at most a better plan could be better; null where this one is proven best. */
+  gap: Gap | null
+  /** False where keepings left no other way than to shuffle one answer, so that chances are nearly even, not exactly. */
+  evenChances: boolean
 }

@@ -4,6 +4,7 @@ import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import {
   checkSeatings,
+  inOrderOfSeating,
   type SeatingChange,
   type SeatingConcern,
   type SeatingFacts,
@@ -111,13 +112,15 @@ export function writeSeatings(seatings: Seatings, extra: ReadonlySet<number>): n
  * @throws ProblemError `seating-not-possible` or `seating-needs-care`, with what speaks against it in words
  */
 export function seatPeople(seatings: Seatings, knows: (remark: Remark) => boolean): number {
-  const { sheet, changes, now, stores } = seatings
+  const { sheet, now, stores } = seatings
   if (sheet.archived_at !== null)
     throw new ProblemError(
       'sheet-archived',
       'The sheet has been put away. Take it out again before you change it.',
     )
-  const { faults, concerns, extra } = checkSeatings(changes, seatingFacts(sheet, now, stores))
+  const facts = seatingFacts(sheet, now, stores)
+  const changes = inOrderOfSeating(seatings.changes, facts)
+  const { faults, concerns, extra } = checkSeatings(changes, facts)
   if (faults.length > 0) {
     const said = sayRemarks(faults, sheet, stores)
     throw new ProblemError('seating-not-possible', `${said[0]?.words ?? ''} Nothing was changed.`, {
@@ -129,7 +132,7 @@ export function seatPeople(seatings: Seatings, knows: (remark: Remark) => boolea
     const said = sayRemarks(open, sheet, stores)
     throw new ProblemError('seating-needs-care', said.map(({ words }) => words).join(' '), { concerns: said })
   }
-  return writeSeatings(seatings, extra)
+  return writeSeatings({ ...seatings, changes }, extra)
 }
 
 /** Faults and concerns in words. */
