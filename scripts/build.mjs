@@ -10,7 +10,11 @@ export async function build() {
   if (pages !== 0) return pages
   const { build: bundle } = await import('esbuild')
   await bundle({
-    entryPoints: { main: join(root, 'src/server/main.ts'), demo: join(root, 'src/demo/main.ts') },
+    entryPoints: {
+      main: join(root, 'src/server/main.ts'),
+      demo: join(root, 'src/demo/main.ts'),
+      'planner.worker': join(root, 'src/server/plans/planner.worker.ts'),
+    },
     outdir: join(root, 'dist/server'),
     bundle: true,
     platform: 'node',

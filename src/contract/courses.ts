@@ -1,5 +1,6 @@
 import { array, boolean, mixed, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
+import { isLanguage, type NameOrder, PARTICLES, type Particles } from '../core/names.ts'
 import type { Role } from '../core/roster.ts'
 import type { SheetState } from '../core/window.ts'
 import { isZone } from '../core/zone.ts'
@@ -28,6 +29,8 @@ export interface CourseView {
   tutorsMay: TutorsMay
   /** Whether tutors mark the groups they look after. */
   tutorsMark: boolean
+  /** How names are put in order. */
+  names: NameOrder
 }
 
 /** A sheet as its stub shows it. */
@@ -48,8 +51,10 @@ export interface SheetStub {
 
 /** Something that waits for an instructor, with the sheet it concerns. */
 export interface WaitingItem {
-  kind: 'plan-drafted' | 'under-floor' | 'no-group' | 'seats-short' | 'no-sheet' | 'no-roster'
+  kind: 'rule-failed' | 'plan-drafted' | 'under-floor' | 'no-group' | 'seats-short' | 'no-sheet' | 'no-roster'
   count: number
+  /** Why, for a rule that could not be carried out; null else. */
+  why: string | null
   course: string
   sheet: string | null
   sheetTitle: string | null
@@ -88,6 +93,12 @@ export const course = plainRoute<CourseView>()('GET', '/api/courses/:course', 's
 export const courseChanges = object({
   tutorsMay: mixed<TutorsMay>().oneOf(['see', 'seat'], 'Tutors may see, or seat people too.'),
   tutorsMark: boolean(),
+  nameLanguage: string()
+    .max(35, 'No such language is known here. Choose one from the list.')
+    .test('language', 'No such language is known here. Choose one from the list.', (value) =>
+      value === undefined ? true : isLanguage(value),
+    ),
+  nameParticles: mixed<Particles>().oneOf([...PARTICLES], 'Particles count, or are passed over.'),
 })
-/** Changes what tutors of the course may do. */
+/** Changes what tutors of the course may do, and how names are put in order. */
 export const changeCourse = route<CourseView>()('PATCH', '/api/courses/:course', 'instructor', courseChanges)

@@ -1,6 +1,7 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import type { PlanBasis } from '../core/plan/basis.ts'
+import type { Gap } from '../core/plan/cost.ts'
 import type {
   LeftReason,
   MoveReason,
@@ -42,6 +43,10 @@ export interface PlanContent {
   dissolved: string[]
   before: PlanFigures
   after: PlanFigures
+  /** By how much at most a better plan could be better; null where this one is proven best. */
+  gap: Gap | null
+  /** False where chances were nearly even, not exactly. */
+  evenChances: boolean
 }
 
 export interface KeptPlan {
@@ -79,6 +84,8 @@ export interface SettleView extends SheetHead {
   floor: number
   keepings: KeepingView[]
   plans: KeptPlan[]
+  /** House rules that could not be carried out, with why. */
+  troubles: { rule: 'close' | 'late'; why: string; since: string }[]
   mayEdit: boolean
 }
 
@@ -128,6 +135,8 @@ const content = object({
   dissolved: array(string().required()).required(),
   before: mixed<PlanFigures>().required(),
   after: mixed<PlanFigures>().required(),
+  gap: mixed<Gap>().nullable().defined().default(null),
+  evenChances: boolean().required().default(true),
 })
 
 /** Chosen by whoever made the plan, so that it cannot be applied twice. */

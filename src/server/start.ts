@@ -15,6 +15,7 @@ import type { Serve } from './http/serve.ts'
 import { createOutboxMailer, createSmtpMailer } from './mail/mailer.ts'
 import { sendDueNudges } from './nudges/send.ts'
 import { createClosing } from './plans/closing.ts'
+import { createPlanner } from './plans/planner.ts'
 import type { Claims } from './seats/claims.ts'
 import { createStores, type Stores } from './stores.ts'
 
@@ -88,13 +89,14 @@ export async function start({
     tidyFiles().catch((error: unknown) => log.error({ err: error }, 'files could not be tidied'))
   }, HOUR)
   tidying.unref()
-  const closing = createClosing({ db, log, stores, mailer, touched: app.hub.touched })
+  const planner = createPlanner()
+  const closing = createClosing({ db, log, stores, mailer, planner, touched: app.hub.touched })
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
   const duties = [
     () => sendDueAnnouncements(db, stores, mailer, clock()),
     () => app.visits.flush(),
     () => sendDueNudges(db, stores, mailer, clock()),
-    () => closing(clock()),
+    () => void closing.carryOut(clock()),
     () => void mailer.deliver(),
   ]
   const due = () => {
@@ -119,6 +121,7 @@ export async function start({
     const patience = setTimeout(() => server.closeAllConnections(), 5_000)
     await closed
     clearTimeout(patience)
+    await closing.stop()
     app.visits.flush()
     await mailer.deliver()
     db.close()

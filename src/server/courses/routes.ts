@@ -12,7 +12,12 @@ export function bindCourses(serve: Serve, db: Db, stores: Stores): void {
   serve(changeCourse, ({ course, enrolment, body }) => {
     const may = body.tutorsMay ?? course.tutors_may
     const mark = body.tutorsMark ?? course.tutors_mark === 1
-    stores.courses.letTutors(course.id, may, mark)
+    const language = body.nameLanguage ?? course.name_language
+    const particles = body.nameParticles ?? course.name_particles
+    db.transaction(() => {
+      stores.courses.letTutors(course.id, may, mark)
+      stores.courses.orderNames(course.id, { language, particles })
+    }).immediate()
     return courseView(stores.courses.byId(course.id) ?? course, enrolment.role, stores)
   })
   serve(addCourse, ({ person, body, now }) => {

@@ -1,5 +1,6 @@
 import type { TutorsMay } from '../../contract/courses.ts'
 import type { Instant } from '../../core/instant.ts'
+import { DEFAULT_ORDER, type NameOrder, type Particles } from '../../core/names.ts'
 import { newCode } from '../codes.ts'
 import { createKeeper } from '../db/kept.ts'
 import type { Db } from '../db/open.ts'
@@ -14,6 +15,8 @@ export interface Course {
   tutors_may: TutorsMay
   /** Whether tutors mark the groups they look after. */
   tutors_mark: 0 | 1
+  name_language: string
+  name_particles: Particles
 }
 
 export type CourseStore = ReturnType<typeof createCourseStore>
@@ -22,13 +25,13 @@ export type CourseStore = ReturnType<typeof createCourseStore>
 export function createCourseStore(database: Db) {
   const { db, keep } = createKeeper(database)
   const byId = db.prepare<[number], Course>(
-    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark FROM course WHERE id = ?',
+    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark, name_language, name_particles FROM course WHERE id = ?',
   )
   const byCode = db.prepare<[string], Course>(
-    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark FROM course WHERE code = ?',
+    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark, name_language, name_particles FROM course WHERE code = ?',
   )
   const all = db.prepare<[], Course>(
-    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark FROM course ORDER BY id',
+    'SELECT id, code, course_code, title, zone, tutors_may, tutors_mark, name_language, name_particles FROM course ORDER BY id',
   )
   const add = db.prepare<[string, string, string, string, Instant]>(
     'INSERT INTO course (code, course_code, title, zone, created_at) VALUES (?, ?, ?, ?, ?)',
@@ -36,12 +39,17 @@ export function createCourseStore(database: Db) {
   const letTutors = db.prepare<[TutorsMay, 0 | 1, number]>(
     'UPDATE course SET tutors_may = ?, tutors_mark = ? WHERE id = ?',
   )
+  const orderNames = db.prepare<[string, Particles, number]>(
+    'UPDATE course SET name_language = ?, name_particles = ? WHERE id = ?',
+  )
   return {
     byId: keep((id: number) => byId.get(id)),
     byCode: (code: string) => byCode.get(code),
     all: () => all.all(),
     /** Says what tutors of a course may do. */
     letTutors: (id: number, may: TutorsMay, mark: boolean) => letTutors.run(may, mark ? 1 : 0, id),
+    /** Says how names of a course are put in order. */
+    orderNames: (id: number, { language, particles }: NameOrder) => orderNames.run(language, particles, id),
     add(fields: { courseCode: string; title: string; zone: string }, now: Instant): Course {
       const code = newCode()
       const id = Number(add.run(code, fields.courseCode, fields.title, fields.zone, now).lastInsertRowid)
@@ -53,6 +61,8 @@ export function createCourseStore(database: Db) {
         zone: fields.zone,
         tutors_may: 'see',
         tutors_mark: 0,
+        name_language: DEFAULT_ORDER.language,
+        name_particles: DEFAULT_ORDER.particles,
       }
     },
   }

@@ -1,5 +1,6 @@
 import type { CoursesView, CourseView, SheetStub, WaitingItem } from '../../contract/courses.ts'
 import type { Instant } from '../../core/instant.ts'
+import type { NameOrder } from '../../core/names.ts'
 import { seatsCheck, seatsShort } from '../../core/supply.ts'
 import { type SheetState, sheetState } from '../../core/window.ts'
 import type { Enrolment, Section } from '../roster/store.ts'
@@ -25,7 +26,13 @@ export function courseView(
     role,
     tutorsMay: course.tutors_may,
     tutorsMark: course.tutors_mark === 1,
+    names: namesOrder(course),
   }
+}
+
+/** How names of a course are put in order. */
+export function namesOrder({ name_language, name_particles }: Course): NameOrder {
+  return { language: name_language, particles: name_particles }
 }
 
 /** Sections with the number of students in each. */
@@ -70,6 +77,8 @@ interface Standing {
   shortSections: string[]
   /** Moves of a plan that a house rule drafted and nobody has applied or dropped. */
   drafted: number
+  /** Rules that could not be carried out, with why. */
+  troubles: string[]
 }
 
 function sheetStanding(
@@ -117,6 +126,7 @@ function sheetStanding(
     },
     underFloor: { count: low.length, sections: distinct(low.map(({ section_id }) => section_id)) },
     drafted: plans.drafted(sheet.id),
+    troubles: plans.troubles(sheet.id).map(({ why }) => why),
     shortSections: distinct(
       supply.filter(({ spare }) => spare < 0).map(({ key }) => (key === null ? null : Number(key))),
     ),
@@ -124,10 +134,10 @@ function sheetStanding(
 }
 
 function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem[] {
-  const base = { course: course.code, sheet: null, sheetTitle: null, state: null, sections: [] }
+  const base = { course: course.code, sheet: null, sheetTitle: null, state: null, sections: [], why: null }
   if (course.students === 0) return [{ ...base, kind: 'no-roster', count: 0 }]
   if (states.length === 0) return [{ ...base, kind: 'no-sheet', count: 0 }]
-  return states.flatMap(({ stub, underFloor, shortSections, drafted }) => {
+  return states.flatMap(({ stub, underFloor, shortSections, drafted, troubles }) => {
     const item = (kind: WaitingItem['kind'], count: number, sections: string[] = []): WaitingItem[] =>
       count === 0
         ? []
@@ -140,6 +150,7 @@ function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem
               sheetTitle: stub.title,
               state: stub.state,
               sections,
+              why: null,
             },
           ]
     switch (stub.state) {
@@ -153,6 +164,7 @@ function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem
         ]
       case 'closed':
         return [
+          ...troubles.flatMap((why) => item('rule-failed', 1).map((one) => ({ ...one, why }))),
           ...item('plan-drafted', drafted),
           ...item('no-group', stub.noGroup),
           ...item('under-floor', underFloor.count, underFloor.sections),

@@ -1,12 +1,13 @@
 import type { Instant } from '../../core/instant.ts'
 import { basisFrom, type PlanBasis } from '../../core/plan/basis.ts'
+import { namesOrder } from '../courses/views.ts'
 import { seatingFacts } from '../seats/byHand.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 
 /** What a plan for a sheet is made from, as it stands: people and groups by their codes, topics in their order. */
 export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
-  const { roster, sheets } = stores
+  const { roster, sheets, courses } = stores
   const facts = seatingFacts(sheet, now, stores)
   const topicOrder = new Map(sheets.topics(sheet.id).map(({ id }, i) => [id, i]))
   const groups = sheets.groups(sheet.id)
@@ -19,5 +20,9 @@ export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
   })
   const names = new Map(roster.students(sheet.course_id).map(({ code, name }) => [code, name]))
   const floors = new Map(groups.map(({ code, floor }) => [code, floor]))
-  return basisFrom({ ...facts, groups: inOrder }, names, floors)
+  const course = courses.byId(sheet.course_id)
+  return {
+    ...basisFrom({ ...facts, groups: inOrder }, names, floors),
+    ...(course && { names: namesOrder(course) }),
+  }
 }

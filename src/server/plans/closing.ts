@@ -1,11 +1,12 @@
 import type { Logger } from 'pino'
 import type { PlanContent } from '../../contract/plans.ts'
-import type { Instant } from '../../core/instant.ts'
-import { makePlan } from '../../core/plan/plan.ts'
-import type { PlanInput } from '../../core/plan/types.ts'
+import { leftWords } from '../../contract/planWords.ts'
+import { type Instant, MINUTE, msOf } from '../../core/instant.ts'
+import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
+import { ProblemError } from '../http/problem.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
@@ -13,14 +14,25 @@ import type { Stores } from '../stores.ts'
 import { applyPlan } from './apply.ts'
 import { basisOf } from './basis.ts'
 import { tellSeated } from './mail.ts'
+import type { Planner } from './planner.ts'
+import type { TroubleRow } from './store.ts'
 
 export interface ClosingParts {
   db: Db
   log: Logger
   stores: Stores
   mailer: Mailer
+  planner: Planner
   /** Called with each sheet on which something was written, after the commit. */
   touched: (sheetId: number) => void
+}
+
+/** Carries out the house rules for the close and for late enrolments. */
+export interface Closing {
+  /** Begins whatever is due and not under way; settles when that is done. It never rejects. */
+  carryOut: (now: Instant) => Promise<void>
+  /** Ends what is under way without a trace; it is found again after a start. */
+  stop: () => Promise<void>
 }
 
 /** How house rules plan: evenly, groups brought to their floor first, nobody moved who sits. */
@@ -31,69 +43,180 @@ const BY_RULE = {
   release: 'none',
 } as const
 
+/** A rule that failed is tried again when the sheet has changed, and after this long. */
+const PAUSE = 5 * MINUTE
+
+type Rule = TroubleRow['rule']
+
+/** A rule that is due on a sheet. */
+interface Due {
+  rule: Rule
+  sheet: Sheet
+  course: Course
+  closesAt: Instant
+  now: Instant
+}
+
 /**
  * Does what the house rules want at the close and after: drafts or applies a plan once for each closing time, and
- * seats those who came onto the roster later. Found by query, so that a restart at that very moment misses nothing;
- * noted in the same transaction, so that nothing is done twice.
+ * seats those who came onto the roster later. Found by query, so that a restart at that very moment misses nothing.
+ * The plan is made beside the server's thread; it is carried out and noted in one transaction, if everything that it
+ * was made from still stands, so that nothing is done twice. What cannot be carried out is noted with why, and told
+ * to the instructors once.
  */
-export function createClosing({ db, log, stores, mailer, touched }: ClosingParts) {
-  /** What was last looked at for late enrolments of a sheet, so that a plan is not made anew every few seconds. */
-  const seen = new Map<number, string>()
-  const closeOne = (sheet: Sheet, course: Course, now: Instant): void => {
-    const closesAt = sheet.closes_at
-    if (closesAt === null || stores.plans.closed(sheet.id, closesAt)) return
-    db.transaction(() => {
-      const content = planFor(sheet, now, stores)
-      const { plans, ledger } = stores
-      const code = `close-${sheet.code}-${closesAt.replace(/\D/g, '')}`
-      const title = 'At the close'
-      let planId: number | null = null
-      if (content.moves.length > 0) {
-        if (sheet.at_close === 'seat') {
-          applyPlan({ sheet, course, person: null, code, title, content, now, stores })
-          planId = plans.byCode(sheet.id, code)?.id ?? null
-          tellSeated(sheet, course, content, stores, mailer)
-        } else {
-          const position = ledger.newest(sheet.id)
-          planId = plans.add(sheet.id, { code, title, content: JSON.stringify(content), position }, now, null)
-        }
-      }
-      plans.close(sheet.id, closesAt, now, planId)
-      tellInstructors(sheet, course, content, stores, mailer)
-    }).immediate()
-    touched(sheet.id)
+export function createClosing({ db, log, stores, mailer, planner, touched }: ClosingParts): Closing {
+  const { plans, ledger, sheets } = stores
+  /** What is under way, and what was tried in vain: how the sheet stood, and when. */
+  const underWay = new Map<string, Promise<void>>()
+  const inVain = new Map<string, { mark: string; at: Instant }>()
+  let stopped = false
+
+  const isDue = ({ rule, sheet, closesAt, now }: Due): boolean => {
+    if (sheetState(windowOf(sheet), now) !== 'closed' || sheet.closes_at !== closesAt) return false
+    if (rule === 'close') return sheet.at_close !== 'leave' && !plans.closed(sheet.id, closesAt)
+    return sheet.late === 'seat' && lateOn(sheet, stores).length > 0
   }
-  const seatLate = (sheet: Sheet, course: Course, now: Instant): void => {
-    const late = lateOn(sheet, stores)
-    const key = `${late.join()} ${stores.ledger.newest(sheet.id)}`
-    if (late.length === 0 || seen.get(sheet.id) === key) return
-    seen.set(sheet.id, key)
-    const seated = db
+  const inputFor = ({ rule, sheet, now }: Due): PlanInput =>
+    inputOf(sheet, now, stores, rule === 'late' ? new Set(lateOn(sheet, stores)) : undefined)
+
+  /** How things stand for a rule: another mark means that it may go otherwise now. */
+  const markOf = ({ rule, sheet }: Due): string =>
+    `${ledger.newest(sheet.id)} ${rule === 'late' ? lateOn(sheet, stores) : ''}`
+  /** Carries a plan out; false when the sheet has changed since the plan was begun. */
+  const write = (due: Due, input: PlanInput, plan: Plan): boolean =>
+    db
       .transaction(() => {
-        const content = planFor(sheet, now, stores, new Set(late))
-        if (content.moves.length === 0) return false
-        const code = `late-${sheet.code}-${now.replace(/\D/g, '')}`
-        applyPlan({ sheet, course, person: null, code, title: 'Late enrolments', content, now, stores })
-        tellSeated(sheet, course, content, stores, mailer)
+        const sheet = sheets.byId(due.sheet.id)
+        if (!sheet || sheet.deleted_at !== null) return true
+        const fresh = { ...due, sheet }
+        if (!isDue(fresh)) return true
+        if (JSON.stringify(inputFor(fresh)) !== JSON.stringify(input)) return false
+        if (due.rule === 'close') writeClose(fresh, plan)
+        else writeLate(fresh, plan)
         return true
       })
       .immediate()
-    if (seated) touched(sheet.id)
-  }
-  return (now: Instant): void => {
-    for (const course of stores.courses.all()) {
-      for (const sheet of stores.sheets.ofCourse(course.id)) {
-        if (sheetState(windowOf(sheet), now) !== 'closed') continue
-        try {
-          if (sheet.at_close !== 'leave') closeOne(sheet, course, now)
-          if (sheet.late === 'seat') seatLate(sheet, course, now)
-        } catch (error) {
-          // One sheet whose rule cannot be carried out keeps no other waiting; it is tried again.
-          log.error({ err: error, sheet: sheet.code }, 'the rule for a close could not be carried out')
-        }
+  const writeClose = ({ sheet, course, closesAt, now }: Due, plan: Plan): void => {
+    const content = contentOf(sheet, plan)
+    const code = `close-${sheet.code}-${closesAt.replace(/\D/g, '')}`
+    const title = 'At the close'
+    let planId: number | null = null
+    if (content.moves.length > 0) {
+      if (sheet.at_close === 'seat') {
+        applyPlan({ sheet, course, person: null, code, title, content, now, stores })
+        planId = plans.byCode(sheet.id, code)?.id ?? null
+        tellSeated(sheet, course, content, stores, mailer)
+      } else {
+        const position = ledger.newest(sheet.id)
+        planId = plans.add(sheet.id, { code, title, content: JSON.stringify(content), position }, now, null)
       }
     }
+    plans.close(sheet.id, closesAt, now, planId)
+    plans.endTrouble(sheet.id, 'close')
+    tellInstructors(sheet, course, content, stores, mailer)
   }
+  const writeLate = (due: Due, plan: Plan): void => {
+    const { sheet, course, now } = due
+    const content = contentOf(sheet, plan)
+    if (content.moves.length > 0) {
+      const code = `late-${sheet.code}-${now.replace(/\D/g, '')}-${ledger.newest(sheet.id)}`
+      applyPlan({ sheet, course, person: null, code, title: 'Late enrolments', content, now, stores })
+      tellSeated(sheet, course, content, stores, mailer)
+    }
+    if (content.left.length === 0) plans.endTrouble(sheet.id, 'late')
+    else noteTrouble(due, whoIsLeft(content, course, stores))
+  }
+
+  /** Notes that a rule could not be carried out; told by mail when that is news. The caller holds the transaction. */
+  const noteTrouble = ({ rule, sheet, course, closesAt, now }: Due, why: string): void => {
+    if (!plans.addTrouble(sheet.id, rule, closesAt, why, now)) return
+    const what = rule === 'close' ? 'What is to happen when it closes' : 'Seating those who came later'
+    for (const email of instructorsOf(course, stores)) {
+      mailer.send({
+        to: email,
+        subject: `${course.course_code}: a rule of ${sheet.title} could not be carried out`,
+        text: `${what}, on the sheet “${sheet.title}”, could not be done. ${why} Open Settle to seat them by a plan or by hand; the rule is tried again when the sheet changes.`,
+      })
+    }
+  }
+
+  const carryOutOne = async (due: Due, key: string): Promise<void> => {
+    const mark = markOf(due)
+    try {
+      const input = inputFor(due)
+      const plan = await planner.plan(input)
+      if (stopped) return
+      if (!write(due, input, plan)) return
+      touched(due.sheet.id)
+      // Those for whom there is no room are looked for again when something has changed.
+      if (isDue({ ...due, sheet: sheets.byId(due.sheet.id) ?? due.sheet }))
+        inVain.set(key, { mark: markOf(due), at: due.now })
+      else inVain.delete(key)
+    } catch (error) {
+      if (stopped) return
+      inVain.set(key, { mark, at: due.now })
+      log.error(
+        { err: error, sheet: due.sheet.code, rule: due.rule },
+        'a house rule could not be carried out',
+      )
+      db.transaction(() => noteTrouble(due, whyOf(error))).immediate()
+      touched(due.sheet.id)
+    }
+  }
+
+  const dueNow = (now: Instant): Due[] =>
+    stores.courses.all().flatMap((course) =>
+      sheets.ofCourse(course.id).flatMap((sheet) => {
+        const closesAt = sheet.closes_at
+        if (closesAt === null) return []
+        const rules: readonly Rule[] = ['close', 'late']
+        return rules.map((rule) => ({ rule, sheet, course, closesAt, now })).filter(isDue)
+      }),
+    )
+  return {
+    carryOut: async (now) => {
+      const begun: Promise<void>[] = []
+      for (const due of stopped ? [] : dueNow(now)) {
+        const key = `${due.sheet.id} ${due.rule}`
+        const before = inVain.get(key)
+        const waits = before?.mark === markOf(due) && msOf(now) - msOf(before.at) < PAUSE
+        const own = waits ? undefined : (underWay.get(key) ?? carryOutOne(due, key))
+        if (!own) continue
+        underWay.set(key, own)
+        begun.push(own.finally(() => underWay.delete(key)))
+      }
+      const ended = await Promise.allSettled(begun)
+      for (const one of ended)
+        if (one.status === 'rejected') log.error({ err: one.reason }, 'a house rule could not be noted')
+    },
+    stop: async () => {
+      stopped = true
+      await planner.close()
+      await Promise.allSettled(underWay.values())
+    },
+  }
+}
+
+/** Why a rule failed, in a sentence for instructors. */
+function whyOf(error: unknown): string {
+  if (error instanceof ProblemError) {
+    const concerns = error.more.concerns ?? []
+    return [error.detail, ...concerns.slice(0, 3).map(({ words }) => words)].join(' ')
+  }
+  return error instanceof Error ? error.message : String(error)
+}
+
+function whoIsLeft({ left }: PlanContent, course: Course, { roster }: Stores): string {
+  const names = new Map(roster.students(course.id).map(({ code, name }) => [code, name]))
+  const said = left.slice(0, 5).map(({ person, reason }) => `${names.get(person)}: ${leftWords(reason)}.`)
+  const more = left.length > 5 ? [`And ${left.length - 5} more.`] : []
+  return [...said, ...more].join(' ')
+}
+
+function instructorsOf(course: Course, { roster }: Stores): string[] {
+  return roster
+    .everybody(course.id)
+    .flatMap(({ email, role, status }) => (role === 'instructor' && status === 'active' ? [email] : []))
 }
 
 /** Active students without a seat who came onto the roster after the close, by code. */
@@ -109,22 +232,25 @@ function lateOn(sheet: Sheet, { roster, seats }: Stores): string[] {
     .map(({ code }) => code)
 }
 
-/** The plan that a house rule makes: for all who are left, or for some of them. */
-function planFor(sheet: Sheet, now: Instant, stores: Stores, only?: ReadonlySet<string>): PlanContent {
+/** What a house rule plans from: for all who are left, or for some of them. */
+function inputOf(sheet: Sheet, now: Instant, stores: Stores, only?: ReadonlySet<string>): PlanInput {
   const basis = basisOf(sheet, now, stores)
   const seated = new Set(basis.seats.map(({ person }) => person))
   const people = only ? basis.people.filter(({ key }) => only.has(key) || seated.has(key)) : basis.people
-  const input: PlanInput = { ...basis, ...BY_RULE, people, lotNumber: sheet.lot_number, pins: [] }
-  const { moves, left, conflicts, dissolved, before, after } = makePlan(input)
+  return { ...basis, ...BY_RULE, people, lotNumber: sheet.lot_number, pins: [] }
+}
+
+function contentOf(sheet: Sheet, plan: Plan): PlanContent {
+  const { moves, left, conflicts, dissolved, before, after, gap, evenChances } = plan
   const settings = { ...BY_RULE, lotNumber: sheet.lot_number, made: null }
-  return { settings, moves, left, conflicts, dissolved, before, after }
+  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances }
 }
 
 function tellInstructors(
   sheet: Sheet,
   course: Course,
-  { moves, after }: PlanContent,
-  { roster }: Stores,
+  { moves, after, gap }: PlanContent,
+  stores: Stores,
   mailer: Mailer,
 ): void {
   const left = after.left === 0 ? 'Nobody is left.' : `${after.left} could not be seated; Settle says why.`
@@ -134,8 +260,7 @@ function tellInstructors(
       : sheet.at_close === 'seat'
         ? `The sheet “${sheet.title}” has closed and ${moves.length} were seated by plan. ${left} Settle shows the plan and can take it back.`
         : `The sheet “${sheet.title}” has closed. A plan for ${moves.length} waits for you under Settle; nothing was applied. ${left}`
-  for (const { email, role, status } of roster.everybody(course.id)) {
-    if (role !== 'instructor' || status !== 'active') continue
-    mailer.send({ to: email, subject: `${course.course_code}: ${sheet.title} has closed`, text: done })
-  }
+  const text = gap === null ? done : `${done} A better plan may exist: Settle says by how much.`
+  for (const email of instructorsOf(course, stores))
+    mailer.send({ to: email, subject: `${course.course_code}: ${sheet.title} has closed`, text })
 }

@@ -26,6 +26,14 @@ export interface KeepingRow {
   members: string
 }
 
+/** A house rule that could not be carried out, until it can. */
+export interface TroubleRow {
+  rule: 'close' | 'late'
+  closes_at: Instant
+  why: string
+  since: Instant
+}
+
 export type PlanStore = ReturnType<typeof createPlanStore>
 
 const PLAN =
@@ -73,7 +81,27 @@ export function createPlanStore(db: Db) {
   const close = db.prepare<[number, Instant, Instant, number | null]>(
     'INSERT OR IGNORE INTO closing (sheet_id, closes_at, done_at, plan_id) VALUES (?, ?, ?, ?)',
   )
+  const troubles = db.prepare<[number], TroubleRow>(
+    'SELECT rule, closes_at, why, since FROM rule_trouble WHERE sheet_id = ? ORDER BY rule',
+  )
+  const addTrouble = db.prepare<[number, string, Instant, string, Instant]>(
+    `INSERT INTO rule_trouble (sheet_id, rule, closes_at, why, since) VALUES (?, ?, ?, ?, ?)
+     ON CONFLICT (sheet_id, rule) DO UPDATE
+     SET closes_at = excluded.closes_at, why = excluded.why, since = excluded.since
+     WHERE closes_at <> excluded.closes_at OR (rule = 'late' AND why <> excluded.why)`,
+  )
+  const endTrouble = db.prepare<[number, string]>('DELETE FROM rule_trouble WHERE sheet_id = ? AND rule = ?')
   return {
+    /** Rules of a sheet that could not be carried out so far. */
+    troubles: (sheetId: number) => troubles.all(sheetId),
+    /**
+     * Notes that a rule could not be carried out, and why; false when that is known already: a close fails once,
+     * late enrolments anew for others.
+     */
+    addTrouble: (sheetId: number, rule: TroubleRow['rule'], closesAt: Instant, why: string, now: Instant) =>
+      addTrouble.run(sheetId, rule, closesAt, why, now).changes > 0,
+    /** Notes that a rule was carried out, or has nothing to do any more. */
+    endTrouble: (sheetId: number, rule: TroubleRow['rule']) => endTrouble.run(sheetId, rule).changes > 0,
     /** The newest plans of a sheet, newest first. */
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     /** Moves of the newest plan that a house rule drafted and that waits; 0 where none does. */

@@ -41,6 +41,7 @@ export function settleView(
     floor: sheet.floor,
     keepings: keepingViews(course, stores),
     plans: plans.ofSheet(sheet.id).map((plan) => planView(plan, stores)),
+    troubles: plans.troubles(sheet.id).map(({ rule, why, since }) => ({ rule, why, since })),
     mayEdit,
   }
 }
@@ -58,6 +59,8 @@ function keepingViews(course: Course, { plans, roster }: Stores): KeepingView[] 
   }))
 }
 
+const NOTHING_SAID = { gap: null, evenChances: true }
+
 function planView(plan: KeptPlanRow, { ledger, roster }: Stores): KeptPlan {
   const maker = plan.made_by === null ? null : roster.personById(plan.made_by)
   return {
@@ -68,6 +71,7 @@ function planView(plan: KeptPlanRow, { ledger, roster }: Stores): KeptPlan {
     appliedAt: plan.applied_at,
     undoneAt: plan.undone_at,
     changedSince: ledger.countSince(plan.sheet_id, plan.position, SEAT_KINDS),
-    content: JSON.parse(plan.content) as PlanContent,
+    // Plans that were kept before these were known have neither.
+    content: { ...NOTHING_SAID, ...(JSON.parse(plan.content) as Partial<PlanContent>) } as PlanContent,
   }
 }

@@ -1,4 +1,5 @@
 import type { ClaimFacts } from '../../core/claim.ts'
+import { keptFrom } from '../../core/fits.ts'
 import type { Instant } from '../../core/instant.ts'
 import { type SheetState, sheetState } from '../../core/window.ts'
 import type { Enrolment, RosterStore } from '../roster/store.ts'
@@ -49,12 +50,17 @@ export function factsOf(
       offered: target.offered === 1,
       seats: target.seats,
       taken: seats.takenIn(target.id),
-      held: sheets.heldIn(target.id).filter(({ enrolment_id }) => enrolment_id !== id).length,
+      held: keptFrom(heldFor(sheets.heldIn(target.id)), id),
       line: line.filter(({ enrolment_id }) => enrolment_id !== id).length,
       startsAt: target.starts_at,
       endsAt: target.ends_at,
     },
   }
+}
+
+/** For whom each of these seats is held; null for a use. */
+export function heldFor(held: readonly { enrolment_id: number | null }[]): (number | null)[] {
+  return held.map(({ enrolment_id }) => enrolment_id)
 }
 
 /** The sheet's state as it counts for a claim: put away when it is deleted, open when an instructor granted it. */

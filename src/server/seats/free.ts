@@ -1,6 +1,8 @@
+import { keptFrom } from '../../core/fits.ts'
 import type { Instant } from '../../core/instant.ts'
-import { NO_LIMIT } from '../../core/limit.ts'
+import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
 import type { Stores } from '../stores.ts'
+import { heldFor } from './facts.ts'
 import { sitDown, standUp } from './sitDown.ts'
 import type { LinePlace, Seat } from './store.ts'
 
@@ -89,8 +91,8 @@ export function giveSeatsBack(freed: readonly Seat[], actorId: number, now: Inst
   for (const { sheet_id, group_id, enrolment_id } of freed) {
     const sheet = sheets.byId(sheet_id)
     const group = sheets.groups(sheet_id).find(({ id, offered }) => id === group_id && offered === 1)
-    const room =
-      group && (group.seats === 0 || seats.takenIn(group.id) + sheets.heldIn(group.id).length < group.seats)
+    const kept = group ? keptFrom(heldFor(sheets.heldIn(group.id)), enrolment_id) : 0
+    const room = group && seatsLeft(group.seats, seats.takenIn(group.id), kept) > 0
     if (!sheet || !room || seats.heldBy(sheet_id, enrolment_id).length >= sheet.seats_each) {
       lost += 1
       continue

@@ -1,4 +1,5 @@
 import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
+import { keptFrom } from '../../core/fits.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
 import type { LedgerStore } from '../ledger/store.ts'
@@ -6,7 +7,7 @@ import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import type { Stores } from '../stores.ts'
-import { type FactSources, factsOf } from './facts.ts'
+import { type FactSources, factsOf, heldFor } from './facts.ts'
 import { type SeatKeepers, sitDown, standUp } from './sitDown.ts'
 import type { LinePlace } from './store.ts'
 
@@ -64,8 +65,8 @@ function freeIn(sheetId: number, groups: ReadonlyMap<number, Group>, { seats, sh
   const counts = seats.counts(sheetId)
   const kept = sheets.heldOnSheet(sheetId)
   return ({ id }: Group, enrolmentId: number): boolean => {
-    const others = kept.filter((held) => held.group_id === id && held.enrolment_id !== enrolmentId)
-    return seatsLeft(groups.get(id)?.seats ?? NO_LIMIT, counts.get(id) ?? 0, others.length) > 0
+    const others = keptFrom(heldFor(kept.filter(({ group_id }) => group_id === id)), enrolmentId)
+    return seatsLeft(groups.get(id)?.seats ?? NO_LIMIT, counts.get(id) ?? 0, others) > 0
   }
 }
 

@@ -1,8 +1,10 @@
+import { keptFrom } from '../../core/fits.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import type { Stores } from '../stores.ts'
+import { heldFor } from './facts.ts'
 import { offeredTo } from './offered.ts'
 
 /** How many seats are free in each group of a sheet, as of a position of its ledger. */
@@ -26,7 +28,7 @@ export function createRoomCount({ seats, sheets, ledger }: Pick<Stores, 'seats' 
     const counts = seats.counts(sheetId)
     const kept = sheets.heldOnSheet(sheetId)
     const groups = sheets.groups(sheetId).map((group) => {
-      const keptFor = kept.filter(({ group_id }) => group_id === group.id).map((held) => held.enrolment_id)
+      const keptFor = heldFor(kept.filter(({ group_id }) => group_id === group.id))
       return { group, left: seatsLeft(group.seats, counts.get(group.id) ?? 0), keptFor }
     })
     known.set(sheetId, { rev, groups })
@@ -34,7 +36,7 @@ export function createRoomCount({ seats, sheets, ledger }: Pick<Stores, 'seats' 
   }
   return (sheet: Sheet, student: Pick<Enrolment, 'id' | 'section_id'>): number =>
     read(sheet.id).filter(({ group, left, keptFor }) => {
-      const others = keptFor.filter((id) => id !== student.id).length
+      const others = keptFrom(keptFor, student.id)
       return offeredTo(student, sheet, group) && (group.seats === NO_LIMIT || left > others)
     }).length
 }

@@ -4,10 +4,16 @@ const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` :
 
 /** Something that waits, in words, and where to go for it. */
 export function waitingWords(item: WaitingItem): { what: string; where: string; to: string } {
-  const { kind, count, course, sheet, sheetTitle, sections } = item
+  const { kind, count, course, sheet, sheetTitle, sections, why } = item
   const mostly = sections.length > 0 ? `, ${sections.join(', ')}` : ''
   const where = `${sheetTitle ?? ''}${mostly}`
   switch (kind) {
+    case 'rule-failed':
+      return {
+        what: 'A rule could not be carried out',
+        where: `${sheetTitle}: ${why}`,
+        to: `/sheets/${sheet}/settle`,
+      }
     case 'plan-drafted':
       return {
         what: `A plan of ${plural(count, 'move', 'moves')} waits`,

@@ -1,9 +1,10 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef } from 'react'
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
+import { leftWords } from '../../../contract/planWords.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { SpacerRow } from '../../kit/SpacerRow.tsx'
-import { leftWords, moveWords, type PlanNaming } from './naming.ts'
+import { moveWords, type PlanNaming } from './naming.ts'
 import { PlannedPips } from './PlannedPips.tsx'
 
 /** A group as the list of moves needs it: who stays and comes, and what it holds. */

@@ -1,5 +1,5 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
-import type { LeftReason, MoveReason, PlanConflict } from '../../../core/plan/types.ts'
+import type { MoveReason, PlanConflict } from '../../../core/plan/types.ts'
 
 /** Names for what a plan holds as codes. */
 export interface PlanNaming {
@@ -60,22 +60,6 @@ export function moveWords(reason: MoveReason, { person }: PlanNaming): string {
       return 'drawn by lot'
     case 'surname':
       return 'by surname'
-  }
-}
-
-/** Why somebody is left, in a few words. */
-export function leftWords(reason: LeftReason): string {
-  switch (reason.code) {
-    case 'by-hand':
-      return 'left out by hand'
-    case 'no-section':
-      return 'is in no section; give them one on the roster'
-    case 'no-group-in-section':
-      return 'their section is offered no group'
-    case 'no-room':
-      return 'no seat is left'
-    case 'keepings':
-      return 'no seat that keeps people apart or together as wanted'
   }
 }
 
