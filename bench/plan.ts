@@ -1,10 +1,14 @@
 // How long a plan takes as courses grow, and against an exact solver on the same instance.
-// Prints time, memory and growth per step, and ends in `plan ratio R`: our time over the exact solver's.
+// Prints time, memory and growth per step, and `plan ratio R`: our time over the exact solver's. Then hard cases:
+// `hard first N ms` to a plan to look at, `hard proven N %` within ten seconds, `hard gap N` of those that are not;
+// and `large ratio R`: 20,000 students in 2,500 groups of up to 500 with floors, against the solver's relaxation.
 import { NO_LIMIT } from '../src/core/limit.ts'
 import { drawLots } from '../src/core/lot.ts'
 import { makePlan } from '../src/core/plan/plan.ts'
 import type { Keeping, Plan, PlanInput } from '../src/core/plan/types.ts'
 import { solve } from '../tests/plan/exactPlan.ts'
+import { hardCases } from './lib/hardCases.ts'
+import { largeCase } from './lib/largeCase.ts'
 
 const SECTIONS = 5
 /** People per group in the mean. */
@@ -163,3 +167,6 @@ console.log(
 )
 console.log(mine === theirs ? 'same optimum' : 'NOT the same optimum')
 console.log(`plan ratio ${(ours.ms / exact).toFixed(3)}`)
+
+hardCases(Number(process.env.HARD ?? 200))
+await largeCase()

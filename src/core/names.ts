@@ -36,6 +36,10 @@ export interface NameOrder {
 export type Particles = 'count' | 'skip'
 export const PARTICLES = ['count', 'skip'] as const satisfies readonly Particles[]
 
+/** Languages to choose from; any other that is known here will do too. */
+export const LANGUAGES: readonly string[] =
+  'en cs da de el es et fi fr ga hr hu is it lt lv mt nb nl pl pt ro sk sl sv tr uk'.split(' ')
+
 export const DEFAULT_ORDER: NameOrder = { language: 'en', particles: 'skip' }
 
 /** True when names can be put in order by a language here. */

@@ -18,7 +18,7 @@ const STEPS_EACH = 1_500
 export function plainReasons(input: PlanInput, drafted: Drafted): Explained {
   const reasons = new Map<string, MoveReason>()
   for (const seated of drafted.pools) {
-    const byGroup = seated.pool.groups.map((_, g) => byMethod(input, seated, g))
+    const byGroup = byMethod(input, seated)
     const groupOf = new Map(seated.pool.groups.map(({ key }, g) => [key, g]))
     for (const { person, to } of drafted.moves) {
       const g = groupOf.get(to)
@@ -55,26 +55,28 @@ export function explain(input: PlanInput, drafted: Drafted, work: Work): Explain
   const reasons = new Map(plain.reasons)
   const again = planner(input, work)
   const move = new Map(drafted.moves.map((one) => [one.person, one]))
-  const floors = drafted.moves.filter(({ to }) => justReaches(input, drafted, to))
+  const reached = justReached(input, drafted)
+  const floors = drafted.moves.filter(({ to }) => reached.has(to))
   const withoutFloors = floors.length > 0 ? again({ floorsFirst: false }) : null
-  for (const { person, to } of drafted.moves) {
-    if (onlyRoom(drafted, to)) reasons.set(person, { code: 'only-room' })
-  }
+  const only = onlyOnes(drafted)
+  for (const { person, to } of drafted.moves) if (only.has(to)) reasons.set(person, { code: 'only-room' })
   if (withoutFloors) {
     const worse = underIn(input, withoutFloors) > underIn(input, drafted)
+    const elsewhere = seatsOf(withoutFloors)
     for (const { person, to } of floors) {
-      if (worse || seatOf(withoutFloors, person) !== to) reasons.set(person, { code: 'floor' })
+      if (worse || elsewhere.get(person) !== to) reasons.set(person, { code: 'floor' })
     }
   }
   const refused = new Set(drafted.conflicts.map(({ keeping }) => keeping))
   const held = input.keepings.filter(({ key }) => !refused.has(key))
   const leftNow = new Map(drafted.left.map(({ person, from }) => [person, from]))
   const frees = new Map<string, Freed>()
+  const mayEmptyBy = emptyingBy(input, drafted)
   const missed = (keeping: Keeping) =>
     keeping.people.some((person) => move.has(person) || leftNow.has(person))
   for (const kind of ['apart', 'together'] as const) {
     for (const keeping of held.filter((one) => one.kind === kind && missed(one))) {
-      const seats = seatsWithout(input, drafted, keeping, again)
+      const seats = seatsWithout(input, drafted, keeping, mayEmptyBy(keeping), again)
       if (!seats) continue
       for (const person of keeping.people) {
         const to = move.get(person)?.to
@@ -118,13 +120,14 @@ function seatsWithout(
   input: PlanInput,
   drafted: Drafted,
   keeping: Keeping,
+  empties: boolean,
   again: Again,
 ): { seats: ReadonlyMap<string, string>; left: number } | null {
   const tangled = drafted.conflicts.some(({ code }) => code === 'both')
   const seated = drafted.pools.filter(({ pool }) =>
     pool.units.some(({ people }) => people.some((person) => keeping.people.includes(person))),
   )
-  const aside = !tangled && !mayEmptyBy(input, drafted, keeping)
+  const aside = !tangled && !empties
   if (keeping.kind === 'apart' && aside && seated.every(({ without }) => without !== null)) {
     const seats = new Map<string, string>()
     for (const { pool, seats: now, without } of seated) {
@@ -138,77 +141,76 @@ function seatsWithout(
   const other = again({ keepings: input.keepings.filter(({ key }) => key !== keeping.key) })
   if (!other) return null
   return {
-    seats: new Map(other.seats.map(({ person, group }) => [person, group])),
+    seats: seatsOf(other),
     left: other.left.length,
   }
 }
 
-/** Whether a rule names somebody whose group could be emptied, so that without it other groups may be. */
-function mayEmptyBy(input: PlanInput, { solved }: Drafted, { people }: Keeping): boolean {
-  if (!input.mayDissolve || !input.floorsFirst) return false
-  const groups = new Map(
-    solved.prepared.pools.flatMap(({ groups }) => groups.map((group) => [group.key, group])),
-  )
-  return input.seats.some(({ person, group: at }) => {
-    if (!people.includes(person)) return false
-    const group = groups.get(at)
-    return (
-      solved.emptied.has(at) || (group !== undefined && group.fixed.length + group.loose.length < group.floor)
-    )
-  })
+/** Says of a rule whether it names somebody whose group could be emptied, so that without it other groups may be. */
+function emptyingBy(input: PlanInput, { solved }: Drafted): (keeping: Keeping) => boolean {
+  if (!input.mayDissolve || !input.floorsFirst) return () => false
+  const low = new Set(solved.emptied)
+  for (const { groups } of solved.prepared.pools) {
+    for (const { key, fixed, loose, floor } of groups) if (fixed.length + loose.length < floor) low.add(key)
+  }
+  const inLow = new Set(input.seats.flatMap(({ person, group }) => (low.has(group) ? [person] : [])))
+  return ({ people }) => people.some((person) => inLow.has(person))
 }
 
-function seatOf({ seats }: Drafted, person: string): string | null {
-  return seats.find((seat) => seat.person === person)?.group ?? null
+function seatsOf({ seats }: Drafted): Map<string, string> {
+  return new Map(seats.map(({ person, group }) => [person, group]))
 }
 
 function underIn(input: PlanInput, { seats }: Drafted): number {
   return figuresOf(input, seats).under
 }
 
-/** Whether a group has just as many people as its floor asks for, so that each who comes is needed. */
-function justReaches(input: PlanInput, { pools }: Drafted, group: string): boolean {
-  if (!input.floorsFirst) return false
-  return pools.some(({ pool, seats }) => {
-    const g = pool.groups.findIndex(({ key }) => key === group)
-    const floor = pool.groups[g]?.floor ?? 1
-    return g >= 0 && floor > 1 && seats[g]?.length === floor
-  })
+/** Groups that have just as many people as their floor asks for, so that each who comes is needed. */
+function justReached(input: PlanInput, { pools }: Drafted): Set<string> {
+  if (!input.floorsFirst) return new Set()
+  return new Set(
+    pools.flatMap(({ pool, seats }) =>
+      pool.groups.flatMap(({ key, floor }, g) => (floor > 1 && seats[g]?.length === floor ? [key] : [])),
+    ),
+  )
 }
 
-/** Whether those who came to a group could have come to no other, because no other had room for anybody. */
-function onlyRoom({ pools }: Drafted, group: string): boolean {
-  return pools.some(({ pool, seats }) => {
-    if (!pool.groups.some(({ key }) => key === group) || pool.groups.length < 2) return false
-    return pool.groups.every(({ key, fixed, loose, limit }, g) => {
-      if (key === group) return true
+/** Groups whose newcomers could have come to no other, because no other had room for anybody. */
+function onlyOnes({ pools }: Drafted): Set<string> {
+  const only = new Set<string>()
+  for (const { pool, seats } of pools) {
+    if (pool.groups.length < 2) continue
+    const open = pool.groups.filter(({ fixed, loose, limit }, g) => {
       const here = new Set([...fixed, ...loose])
-      const stayed = (seats[g] ?? []).filter((person) => here.has(person)).length
-      return stayed >= limit
+      return (seats[g] ?? []).filter((person) => here.has(person)).length < limit
     })
-  })
+    if (open.length === 1 && open[0]) only.add(open[0].key)
+  }
+  return only
 }
 
 /**
- * What the method did for a group: by evenness where one person less there and one more in any other group with room
- * were less even; else the lot, or the class list.
+ * What the method did for each group of a pool: by evenness where one person less there and one more in any other
+ * group with room were less even; else the lot, or the class list.
  */
-function byMethod(input: PlanInput, { pool, seats }: SeatedPool, g: number): MoveReason {
-  if (input.method === 'surname') return { code: 'surname' }
+function byMethod(input: PlanInput, { pool, seats }: SeatedPool): MoveReason[] {
+  if (input.method === 'surname') return pool.groups.map(() => ({ code: 'surname' }))
   const free = pool.groups.reduce(
     (sum, { limit, fixed, loose }) => sum + Math.max(0, limit - fixed.length - loose.length),
     0,
   )
   const lot: MoveReason = { code: 'lot', among: free === Number.POSITIVE_INFINITY ? null : free }
-  if (input.method === 'lot') return lot
-  const own = seats[g]?.length ?? 0
-  const others = pool.groups.flatMap(({ limit, floor }, other) => {
-    const size = seats[other]?.length ?? 0
-    // One alone in an empty group is no choice where more are needed.
-    const open = size < limit && (size > 0 || floor <= 1)
-    return other !== g && open ? [size] : []
+  if (input.method === 'lot') return pool.groups.map(() => lot)
+  // One alone in an empty group is no choice where more are needed.
+  const open = pool.groups.flatMap(({ limit, floor }, g) => {
+    const size = seats[g]?.length ?? 0
+    return size < limit && (size > 0 || floor <= 1) ? [{ g, size }] : []
   })
-  return others.length > 0 && others.every((size) => size >= own) ? { code: 'even' } : lot
+  const [least, next] = open.toSorted((a, b) => a.size - b.size)
+  return pool.groups.map((_, g) => {
+    const other = least?.g === g ? next : least
+    return other && other.size >= (seats[g]?.length ?? 0) ? { code: 'even' } : lot
+  })
 }
 
 /** Those who sit elsewhere because their group is emptied. */
@@ -218,8 +220,9 @@ function dissolving(input: PlanInput, drafted: Drafted, again: Again): Map<strin
   if (moved.length === 0) return new Map()
   // Where nobody else is released, they would have stayed.
   const other = input.release === 'none' ? null : again({ mayDissolve: false })
+  const elsewhere = other && seatsOf(other)
   const stays = (person: string, to: string) =>
-    input.release === 'none' || (other !== null && seatOf(other, person) !== to)
+    input.release === 'none' || (elsewhere !== null && elsewhere.get(person) !== to)
   return new Map(
     moved.flatMap(({ person, to }) => (stays(person, to) ? [[person, { code: 'dissolved' } as const]] : [])),
   )

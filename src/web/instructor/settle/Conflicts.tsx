@@ -4,7 +4,13 @@ import { call, faultOf } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { conflictWords, type PlanNaming } from './naming.ts'
 
-/** Rules for people that cannot hold, each with the way to release it. */
+/** The first few by name, and how many more. */
+function whoSits(names: readonly string[]): string {
+  const more = names.length - 2
+  return more > 0 ? `${names.slice(0, 2).join(', ')} and ${more} more` : names.join(' and ')
+}
+
+/** Rules for people that cannot hold, or keep somebody out: those have a way to be released. */
 export function Conflicts({
   view,
   content,
@@ -33,9 +39,9 @@ export function Conflicts({
           className="flex flex-wrap items-center justify-between gap-2"
         >
           <span>{conflictWords(conflict, kinds.get(conflict.keeping) ?? 'apart', naming)}</span>
-          {kinds.has(conflict.keeping) && (
+          {kinds.has(conflict.keeping) && conflict.seats && conflict.seats.length > 0 && (
             <Button size="small" onClick={() => void release(conflict.keeping)}>
-              Release this rule
+              {`Release rule, seats ${whoSits(conflict.seats.map(naming.person))}`}
             </Button>
           )}
         </li>

@@ -1,13 +1,23 @@
 import { Dices } from 'lucide-react'
 import type { SettleView } from '../../../contract/plans.ts'
+import { DEFAULT_ORDER } from '../../../core/names.ts'
 import type { PlanMethod } from '../../../core/plan/types.ts'
 import { saySizes } from '../../../core/supply.ts'
 import { Button } from '../../kit/Button.tsx'
 import { type Choices, type MadeIn, madeIn } from './input.ts'
+import { NameOrderFields } from './NameOrderFields.tsx'
 
 const METHODS: { value: PlanMethod; label: string; notice: string }[] = [
-  { value: 'evenly', label: 'Evenly', notice: 'Sizes as even as can be; who goes where is drawn.' },
-  { value: 'lot', label: 'By lot', notice: 'Every free seat is as likely as any other.' },
+  {
+    value: 'evenly',
+    label: 'Evenly',
+    notice: 'Sizes as even as can be; which groups get one more, and who goes where, is drawn.',
+  },
+  {
+    value: 'lot',
+    label: 'By lot',
+    notice: 'Every free seat is as likely as any other, as far as floors and keepings let it.',
+  },
   {
     value: 'surname',
     label: 'By surname',
@@ -20,10 +30,13 @@ export function HowCard({
   view,
   choices,
   change,
+  refetch,
 }: {
   view: SettleView
   choices: Choices
   change: (more: Partial<Choices>) => void
+  /** Reads the page's view anew. */
+  refetch: () => void
 }) {
   const { method, making, lotNumber } = choices
   return (
@@ -88,6 +101,13 @@ export function HowCard({
           </label>
           <Arithmetic view={view} made={madeIn(view, choices)} />
         </>
+      )}
+      {method === 'surname' && (
+        <NameOrderFields
+          course={view.course.code}
+          order={view.basis.names ?? DEFAULT_ORDER}
+          onChanged={refetch}
+        />
       )}
       {method !== 'surname' && (
         <div className="mt-3 border-t tear pt-2">

@@ -18,12 +18,11 @@ export interface GroupAfter {
 }
 
 const COLUMNS = [
-  { head: 'Student', width: '19%' },
-  { head: 'Section', width: '9%' },
-  { head: 'From', width: '15%' },
-  { head: 'To', width: '22%' },
-  { head: 'Group after', width: '16%' },
-  { head: 'Why here', width: '19%' },
+  { head: 'Student', width: '23%' },
+  { head: 'From', width: '13%' },
+  { head: 'To', width: '25%' },
+  { head: 'Group after', width: '15%' },
+  { head: 'Why here', width: '24%' },
 ]
 const ROW = 42
 const NOWHERE = ''
@@ -78,7 +77,7 @@ export function MoveList({
   const below = rowsShown.getTotalSize() - (items.at(-1)?.end ?? 0)
   return (
     <ScrollBox box={box} label="List of moves" className="min-h-64 flex-1">
-      <table aria-rowcount={rows.length + 1} className="w-full min-w-[58rem] table-fixed border-collapse">
+      <table aria-rowcount={rows.length + 1} className="w-full min-w-[42rem] table-fixed border-collapse">
         <caption className="sr-only">Moves</caption>
         <thead className="sticky top-0 z-10 bg-surface">
           <tr className="border-b border-line text-left text-sm text-soft">
@@ -100,15 +99,21 @@ export function MoveList({
             return (
               <tr
                 key={person}
+                ref={rowsShown.measureElement}
+                data-index={index}
                 aria-rowindex={index + 2}
                 style={{ height: ROW }}
                 className={`border-b border-line [&>*]:px-2 [&>*:first-child]:pl-5 ${to === null ? 'bg-ember-soft' : ''}`}
               >
-                <th scope="row" className="truncate text-left font-semibold">
+                <th scope="row" className="py-1 text-left font-semibold">
                   {name}
+                  {naming.sectionOf(person) && (
+                    <span className="ml-1.5 text-sm font-normal whitespace-nowrap text-soft">
+                      {naming.sectionOf(person)}
+                    </span>
+                  )}
                 </th>
-                <td className="truncate text-soft">{naming.sectionOf(person)}</td>
-                <td className="truncate text-soft">{naming.group(from)}</td>
+                <td className="py-1 text-soft">{naming.group(from)}</td>
                 <td>
                   {onPin ? (
                     <select
@@ -139,7 +144,7 @@ export function MoveList({
                     </span>
                   )}
                 </td>
-                <td className="truncate text-soft" title={why}>
+                <td className="py-1 text-sm text-soft">
                   {pins.has(person) && onPin ? (
                     <button
                       type="button"

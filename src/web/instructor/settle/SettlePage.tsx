@@ -26,6 +26,7 @@ import { changesIn, contentOf, groupsAfter, titleFor } from './content.ts'
 import { Figures } from './Figures.tsx'
 import { HoldCard } from './HoldCard.tsx'
 import { HowCard } from './HowCard.tsx'
+import { HowDrawn } from './HowDrawn.tsx'
 import { ImportSeats } from './ImportSeats.tsx'
 import { type Choices, firstChoices, inputOf, madeGroups, madeIn } from './input.ts'
 import { KeepingsCard } from './KeepingsCard.tsx'
@@ -34,6 +35,8 @@ import { MoveList } from './MoveList.tsx'
 import { planNaming } from './naming.ts'
 import { PlannedField } from './PlannedField.tsx'
 import { Planning } from './Planning.tsx'
+import { Proof } from './Proof.tsx'
+import { Troubles } from './Troubles.tsx'
 import { usePlanner } from './usePlanner.ts'
 
 /** Settle: seat the rest by a plan that is looked at, changed by hand, applied and taken back. */
@@ -82,6 +85,7 @@ function Settling({
   const [misfits, setMisfits] = useState<readonly Concern[]>([])
   const [busy, setBusy] = useState(false)
   const [tell, setTell] = useState(true)
+  const [drawn, setDrawn] = useState(false)
   const key = useRef(newKey())
 
   const { basis, sections, topics, mayEdit } = view
@@ -193,7 +197,11 @@ function Settling({
               look="main"
               disabled={!content || count === 0}
               busy={busy}
-              onClick={() => setApplying(true)}
+              onClick={() => {
+                // What is asked about is what is applied: the search does not change it meanwhile.
+                planner.stop()
+                setApplying(true)
+              }}
             >
               {count === 0 ? 'Nothing to apply' : `Apply ${count} ${count === 1 ? 'move' : 'moves'}`}
             </Button>
@@ -205,7 +213,7 @@ function Settling({
         <div className="relative flex min-h-0 flex-col gap-3 overflow-auto border-r border-line p-4 max-lg:border-r-0 max-lg:border-b">
           {view.mayEdit && (
             <>
-              <HowCard view={view} choices={choices} change={change} />
+              <HowCard view={view} choices={choices} change={change} refetch={refetch} />
               <HoldCard view={view} choices={choices} change={change} />
             </>
           )}
@@ -227,11 +235,12 @@ function Settling({
           />
         </div>
         <div className="flex min-h-0 min-w-0 flex-col bg-surface">
+          <Troubles troubles={view.troubles} />
           {!view.mayEdit ? (
             <p className="p-6 text-soft">
               Instructors plan here. You see who keeps apart or together, and the plans made.
             </p>
-          ) : !content ? (
+          ) : !content || (planner.fault && !opened) ? (
             <Planning progress={planner.progress} fault={planner.fault} stop={planner.stop} />
           ) : (
             <>
@@ -248,18 +257,23 @@ function Settling({
                   content={content}
                   groupTitles={content.dissolved.map((group) => naming.group(group, true))}
                 />
-                {!opened && planner.plan && !planner.plan.proven && (
-                  <p className="text-sm text-sun-ink">
-                    So many rules for people hang together that not every way was tried: a better plan may
-                    exist.
-                  </p>
-                )}
+                <Proof
+                  gap={content.gap}
+                  searching={!opened && planner.searching}
+                  progress={planner.progress}
+                  stop={planner.stop}
+                />
                 <Conflicts view={view} content={content} naming={naming} put={put} />
                 <Misfits misfits={misfits} />
                 <div className="flex flex-wrap items-center gap-2">
                   <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>
                     {asField ? 'As a list of moves' : 'As the seat field'}
                   </Button>
+                  {!opened && input && content.settings.method !== 'surname' && (
+                    <Button size="small" onClick={() => setDrawn(true)}>
+                      How was this drawn?
+                    </Button>
+                  )}
                   {beside ? (
                     <Button size="small" onClick={() => setBeside(null)}>
                       Compare no longer
@@ -299,6 +313,15 @@ function Settling({
           )}
         </div>
       </div>
+      {drawn && content && input && (
+        <HowDrawn
+          view={view}
+          input={input}
+          content={content}
+          naming={naming}
+          onClose={() => setDrawn(false)}
+        />
+      )}
       {applying && content && (
         <ApplyAsk
           content={content}

@@ -1,4 +1,5 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
+import type { Gap } from '../../../core/plan/cost.ts'
 import type { MoveReason, PlanConflict } from '../../../core/plan/types.ts'
 
 /** Names for what a plan holds as codes. */
@@ -57,13 +58,33 @@ export function moveWords(reason: MoveReason, { person }: PlanNaming): string {
     case 'even':
       return 'evens out'
     case 'lot':
-      return 'drawn by lot'
+      return lotWords(reason.among ?? null)
     case 'surname':
       return 'by surname'
   }
 }
 
-/** Which rule cannot hold, and why. */
+function lotWords(among: number | null): string {
+  if (among === null) return 'drawn by lot'
+  return among === 1 ? 'drawn for the one free seat' : `drawn by lot among ${among} free seats`
+}
+
+/** By how much at most a plan could be better, in words that go on from “still looking:”. */
+export function gapWords({ part, by }: Gap): string {
+  const people = by === 1 ? '1 person' : `${by} people`
+  switch (part) {
+    case 'left':
+      return `a better plan could seat ${people} more at most`
+    case 'under':
+      return `a better plan could leave ${by === 1 ? '1 group' : `${by} groups`} fewer under the floor at most`
+    case 'moved':
+      return `a better plan could move ${people} fewer at most`
+    case 'uneven':
+      return `with ${people} in other groups at most, sizes could be more even`
+  }
+}
+
+/** Which rule cannot hold, or what it costs that it does. */
 export function conflictWords(
   { code, people }: PlanConflict,
   kind: 'apart' | 'together',
@@ -71,14 +92,14 @@ export function conflictWords(
 ): string {
   const who = people.map(naming.person).join(', ')
   const rule = kind === 'apart' ? 'keep apart' : 'keep together'
-  const why: Record<PlanConflict['code'], string> = {
-    both: 'others say the contrary',
+  if (code === 'no-room') return `${who}: no seat is left that lets them ${rule} as wanted.`
+  const why: Record<Exclude<PlanConflict['code'], 'no-room'>, string> = {
+    both: 'other rules say the contrary',
     sections: 'they are of different sections, or one of them can sit nowhere',
     'seated-apart': 'they sit in different groups already',
     'seated-together': 'they sit together already',
     'too-large': 'no group has so many free seats',
     pinned: 'what is set by hand says otherwise',
-    'no-room': 'there is no seat left that allows it',
   }
   return `${who}: ${rule} cannot hold, since ${why[code]}.`
 }
