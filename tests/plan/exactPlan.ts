@@ -134,7 +134,9 @@ export async function exactCost(input: PlanInput): Promise<Cost> {
         input.groups.forEach((_, g) => {
           const [a, b] = [sits(p, g), sits(q, g)]
           if (typeof a === 'number' && typeof b === 'number') return
-          const settled = typeof b === 'number' || (emptying(q) !== null && emptying(p) === null)
+          // Whoever stays for certain stands first; of two who do not, the one whose group cannot be emptied.
+          const settled =
+            typeof b === 'number' || (typeof a !== 'number' && emptying(q) !== null && emptying(p) === null)
           if (kind === 'together') keepTogether(settled ? q : p, settled ? p : q, g)
           else {
             const names = [a, b].filter((term) => typeof term === 'string')

@@ -218,6 +218,38 @@ describe('over many lot numbers', () => {
   })
 })
 
+it.each([
+  ['a few', 300, 20, 3],
+  ['very many, where sizes are drawn by trying', 5_000, 200, 20],
+])('draws sizes near the mean in groups without a limit, with floors: %s', (_, n, groups, floor) => {
+  const own = input({
+    people: people(n),
+    groups: Array.from({ length: groups }, (_, g) => group(`g${g}`, 0, { floor })),
+  })
+  const draw = drawer(own, solve(own, workOf(50_000_000)))
+  const perGroup = own.groups.map(() => 0)
+  const lots = 60
+  for (let lot = 0; lot < lots; lot++) {
+    const drafted = draw(lot)
+    expect(drafted.exact).toBe(true)
+    const sizes = own.groups.map(() => 0)
+    for (const { group: at } of drafted.seats) {
+      const g = Number(at.slice(1))
+      sizes[g] = (sizes[g] ?? 0) + 1
+      perGroup[g] = (perGroup[g] ?? 0) + 1
+    }
+    expect(Math.min(...sizes.filter((size) => size > 0))).toBeGreaterThanOrEqual(floor)
+    expect(Math.max(...sizes)).toBeLessThan((3.5 * n) / groups)
+  }
+  const mean = (lots * n) / groups
+  expect(
+    chiSquare(
+      perGroup,
+      perGroup.map(() => mean),
+    ),
+  ).toBeLessThan(onceInAMillion(groups - 1))
+})
+
 describe('where keepings cost something', () => {
   const SHUFFLED: Record<string, PlanInput> = {
     'three keep apart in two groups': input({

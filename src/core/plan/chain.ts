@@ -95,7 +95,7 @@ export function chain(pool: Pool, found: Found, byLot: boolean, lot: Lot): strin
     for (const w of one) at[w] = b
     for (const w of others) at[w] = a
   }
-  const steps = Math.min(400_000, 4_000 + 60 * walkers.length)
+  const steps = Math.min(150_000, 4_000 + 60 * walkers.length)
   const groups = pool.groups.length
   for (let step = 0; step < steps && walkers.length > 0; step++) {
     const w = lot.below(walkers.length)

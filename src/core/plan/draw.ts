@@ -49,11 +49,12 @@ export function arranger(pool: Pool, found: Found, byLot: boolean, name: string)
   const sitting = pool.groups.reduce((sum, { fixed, loose }) => sum + fixed.length + loose.length, 0)
   const people = sitting + peopleToSeat(pool, placed)
   const needsTries = pool.units.length > 0
-  const tries = needsTries ? Math.max(20, Math.min(MOST_TRIES, Math.floor(MOST_DRAWN / (people + 1)))) : 1
+  const each = people + sizes.steps / 10 + 1
+  const tries = needsTries ? Math.max(20, Math.min(MOST_TRIES, Math.floor(MOST_DRAWN / each))) : 1
   return (lotNumber) => {
     const without = new Map<string, string[][]>()
     let gathered = 0
-    for (let n = 0; n < tries && (gathered > 0 || n < 60 || n * people < ENOUGH); n++) {
+    for (let n = 0; n < tries && (gathered > 0 || n < 60 || n * each < ENOUGH); n++) {
       const drawn = attempt(pool, placed, sizes, lotNumber, `${name} ${n}`)
       if (drawn === null) continue
       gathered += 1

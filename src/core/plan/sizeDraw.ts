@@ -1,4 +1,4 @@
-import type { Lot } from '../lot.ts'
+import { drawStream, type Lot } from '../lot.ts'
 import { bandsOf, type Stray, type Weighed, weighedIn } from './sizeBand.ts'
 import { costOfSizes, relax, type SizedGroup, type SizeProblem, sizeProblem } from './sizeProblem.ts'
 import { bestSizes } from './sizes.ts'
@@ -10,12 +10,16 @@ export interface SizeDraw {
   exact: boolean
   /** The largest size that each group may get. */
   most: readonly number[]
+  /** Steps that one draw takes, about. */
+  steps: number
 }
 
 /** States of the table of ways beyond which sizes are drawn by trying instead. */
 const MOST_STATES = 6_000_000
 const MOST_STEPS = 80_000_000
 const MOST_TRIES = 20_000
+/** Groups drawn in all tries of one draw. */
+const MOST_TRIED = 4_000_000
 
 /**
  * Prepares to draw sizes. Every way to seat the people that is as good as any is as likely as any other, so sizes
@@ -31,13 +35,14 @@ export function sizeDraw(groups: readonly SizedGroup[], people: number, byLot: b
   const seated = best.sizes.reduce((sum, size) => sum + size, 0)
   const here = groups.reduce((sum, { stay, loose }) => sum + stay + loose, 0)
   const comers = seated - here + best.cost.moved
-  if (comers === 0 && best.cost.moved === 0) return { draw: () => best.sizes, exact: true, most: best.sizes }
+  if (comers === 0 && best.cost.moved === 0)
+    return { draw: () => best.sizes, exact: true, most: best.sizes, steps: 0 }
   const free = groups.map(({ stay, loose, most }) =>
     most === Number.POSITIVE_INFINITY ? comers : Math.max(0, most - stay - loose),
   )
   if (byLot && best.cost.moved === 0 && groups.every((group) => neverUnder(group))) {
     const most = groups.map(({ stay, loose }, i) => stay + loose + (free[i] ?? 0))
-    return { draw: (lot) => sizesBySeat(groups, free, comers, lot), exact: true, most }
+    return { draw: (lot) => sizesBySeat(groups, free, comers, lot), exact: true, most, steps: comers }
   }
   const problem = sizeProblem(groups, people, byLot ? comers : undefined)
   const relaxed = { ...relax(problem), found: { sizes: best.sizes, cost: costOfBest(problem, best.sizes) } }
@@ -47,7 +52,9 @@ export function sizeDraw(groups: readonly SizedGroup[], people: number, byLot: b
   for (const { group, strays } of weighed)
     most[group] = (most[group] ?? 0) + strays.reduce((far, { by }) => Math.max(far, by), 0)
   const from = { base: relaxed.base, missing: relaxed.missing, weighed, weights, most }
-  return byTable(from) ?? byTrying(from, relaxed.found.cost - costOfBest(problem, relaxed.base), best.sizes)
+  const ways = waysIn(from)
+  const more = relaxed.found.cost - costOfBest(problem, relaxed.base)
+  return byTable(from, ways) ?? byTrying(from, ways, more, best.sizes, problem)
 }
 
 /** Whether a group is never too small for want of newcomers: it costs nothing, however many come. */
@@ -121,11 +128,52 @@ interface From {
   most: readonly number[]
 }
 
-/** How many ways each size stands for, beside the relaxation's. */
-function waysOf({ base, weights }: From, { group, strays }: Weighed): number[] {
-  const logs = strays.map(({ by }) => weights(group, (base[group] ?? 0) + by))
-  const most = logs.reduce((far, log) => Math.max(far, log), Number.NEGATIVE_INFINITY)
-  return logs.map((log) => Math.exp(log - most))
+/** The logarithms of how many ways each size stands for, beside the relaxation's. */
+function logsOf({ base, weights }: From, { group, strays }: Weighed): number[] {
+  return strays.map(({ by }) => weights(group, (base[group] ?? 0) + by))
+}
+
+/**
+ * Ways as numbers, each person more counted by the same factor: that leaves all chances as they are, since as many
+ * are seated in every case, and keeps what is likely from vanishing beside sizes that no draw comes to.
+ */
+function waysOf(logs: readonly number[], strays: readonly Stray[], tilt: number): number[] {
+  const tilted = logs.map((log, s) => log + (strays[s]?.by ?? 0) * tilt)
+  const most = tilted.reduce((far, log) => Math.max(far, log), Number.NEGATIVE_INFINITY)
+  return tilted.map((log) => Math.exp(log - most))
+}
+
+/**
+ * The ways of each group, counted with the factor with which sums come out right on the average when each group is
+ * drawn alone. Groups that are alike share their strays, and are counted once.
+ */
+function waysIn(from: From): readonly (readonly number[])[] {
+  const alike = new Map<readonly Stray[], { logs: number[]; count: number }>()
+  for (const one of from.weighed) {
+    const known = alike.get(one.strays)
+    if (known) known.count += 1
+    else alike.set(one.strays, { logs: logsOf(from, one), count: 1 })
+  }
+  const meanAt = (tilt: number) => {
+    let mean = 0
+    for (const [strays, { logs, count }] of alike) {
+      let [all, sum] = [0, 0]
+      waysOf(logs, strays, tilt).forEach((way, s) => {
+        all += way
+        sum += way * (strays[s]?.by ?? 0)
+      })
+      mean += (count * sum) / all
+    }
+    return mean
+  }
+  let [low, high] = [-40, 40]
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2
+    if (meanAt(middle) < from.missing) low = middle
+    else high = middle
+  }
+  const ways = new Map([...alike].map(([strays, { logs }]) => [strays, waysOf(logs, strays, low)]))
+  return from.weighed.map(({ strays }) => ways.get(strays) ?? [])
 }
 
 /** Least cost and number of ways, for each sum that can be reached so far. */
@@ -137,14 +185,13 @@ interface Layer {
   scale: number
 }
 
-function byTable(from: From): SizeDraw | null {
+function byTable(from: From, ways: readonly (readonly number[])[]): SizeDraw | null {
   const { base, missing, weighed } = from
   const bands = bandsOf(weighed, missing)
   const width = (i: number) => Math.max(0, (bands[i]?.to ?? 0) - (bands[i]?.from ?? 0) + 1)
   const states = bands.reduce((sum, _, i) => sum + width(i), 0)
   const steps = weighed.reduce((sum, { strays }, i) => sum + strays.length * width(i), 0)
   if (states > MOST_STATES || steps > MOST_STEPS) return null
-  const ways = weighed.map((one) => waysOf(from, one))
   const layers: Layer[] = bands.map((band, i) => ({
     from: band.from,
     costs: new Float64Array(width(i)).fill(Number.POSITIVE_INFINITY),
@@ -184,7 +231,8 @@ function byTable(from: From): SizeDraw | null {
     }
     return sizes
   }
-  return { draw, exact: true, most: from.most }
+  const all = weighed.reduce((sum, { strays }) => sum + strays.length, 0)
+  return { draw, exact: true, most: from.most, steps: all / 2 }
 }
 
 function grow(before: Layer, after: Layer, strays: readonly Stray[], ways: readonly number[]): void {
@@ -213,51 +261,74 @@ function grow(before: Layer, after: Layer, strays: readonly Stray[], ways: reado
   for (let at = 0; at < counts.length; at++) counts[at] = (counts[at] as number) / most
 }
 
-/** Each group drawn alone, with sizes weighted by a factor for each person so that the sum is right on the average. */
-function byTrying(from: From, more: number, fallback: readonly number[]): SizeDraw {
+/**
+ * Each group drawn alone, until all of them add up. Where that hardly ever happens (sizes that leave no play), the best
+ * sizes are given to groups that are alike in drawn order instead.
+ */
+function byTrying(
+  from: From,
+  ways: readonly (readonly number[])[],
+  more: number,
+  best: readonly number[],
+  { kinds }: SizeProblem,
+): SizeDraw {
   const { base, missing, weighed } = from
-  const ways = weighed.map((one) => waysOf(from, one))
-  const meanAt = (tilt: number) =>
-    weighed.reduce((sum, { strays }, i) => {
-      const top = Math.max(...strays.map(({ by }) => by * tilt))
-      const own = strays.map(({ by }, s) => (ways[i]?.[s] ?? 0) * Math.exp(by * tilt - top))
-      const all = own.reduce((total, weight) => total + weight, 0)
-      return sum + strays.reduce((total, { by }, s) => total + by * (own[s] ?? 0), 0) / (all || 1)
-    }, 0)
-  let [low, high] = [-40, 40]
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2
-    if (meanAt(middle) < missing) low = middle
-    else high = middle
-  }
-  const tilt = (low + high) / 2
-  const tables = weighed.map(({ strays }, i) => {
-    const top = Math.max(...strays.map(({ by }) => by * tilt))
+  const totals = new Map<readonly number[], number[]>()
+  for (const own of ways) {
     let all = 0
-    return strays.map(({ by }, s) => {
-      all += (ways[i]?.[s] ?? 0) * Math.exp(by * tilt - top)
-      return all
-    })
-  })
+    if (totals.has(own)) continue
+    totals.set(
+      own,
+      own.map((way) => {
+        all += way
+        return all
+      }),
+    )
+  }
+  const tables = ways.map((own) => totals.get(own) ?? [])
   const tryOnce = (lot: Lot): number[] | null => {
     const sizes = [...base]
     let [sum, cost] = [0, 0]
     weighed.forEach(({ group, strays }, i) => {
       const table = tables[i] as number[]
-      const at = lot.next() * (table.at(-1) ?? 0)
-      const stray = strays[table.findIndex((end) => at < end)] ?? strays[0]
+      const stray = strays[placeIn(table, lot.next() * (table.at(-1) ?? 0))]
       sum += stray?.by ?? 0
       cost += stray?.more ?? 0
       sizes[group] = (base[group] ?? 0) + (stray?.by ?? 0)
     })
     return sum === missing && cost === more ? sizes : null
   }
-  const draw = (lot: Lot): number[] => {
-    for (let i = 0; i < MOST_TRIES; i++) {
+  const tries = Math.max(50, Math.min(MOST_TRIES, Math.floor(MOST_TRIED / (weighed.length + 1))))
+  const drawn = (lot: Lot): number[] | null => {
+    for (let i = 0; i < tries; i++) {
       const sizes = tryOnce(lot)
       if (sizes) return sizes
     }
-    return [...fallback]
+    return null
   }
-  return { draw, exact: false, most: from.most }
+  const exact = drawn(drawStream(0, 'is there play')) !== null
+  const draw = (lot: Lot): number[] => {
+    const found = exact ? drawn(lot) : null
+    if (found) return found
+    const sizes = [...best]
+    for (const { members } of kinds) {
+      const own = lot.shuffle(members.map((group) => sizes[group] ?? 0))
+      members.forEach((group, i) => {
+        sizes[group] = own[i] ?? 0
+      })
+    }
+    return sizes
+  }
+  return { draw, exact, most: from.most, steps: (exact ? 200 : 1) * weighed.length }
+}
+
+/** The first index whose running total lies above a number. */
+function placeIn(totals: readonly number[], at: number): number {
+  let [low, high] = [0, totals.length - 1]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if ((totals[middle] ?? 0) > at) high = middle
+    else low = middle + 1
+  }
+  return low
 }
