@@ -55,6 +55,13 @@ try {
     await page.getByRole('link', { name: 'Settle' }).click()
     await page.getByText('students seated').waitFor()
   })
+  await picture('settle-drawn', INSTRUCTOR, DESK, async (page) => {
+    await run(page)
+    await page.getByRole('link', { name: 'Settle' }).click()
+    await page.getByRole('radio', { name: /By lot/ }).check()
+    await page.getByRole('button', { name: 'How was this drawn?' }).click()
+    await page.getByRole('table', { name: 'The chances each had' }).waitFor()
+  })
   await picture('ledger', INSTRUCTOR, DESK, async (page) => {
     await run(page)
     await page.getByRole('link', { name: 'Ledger' }).click()
@@ -127,13 +134,6 @@ try {
     await page.getByText('Locked').first().waitFor()
   })
   await owner.close()
-  await picture('doors', INSTRUCTOR, { width: 794, height: 1123 }, async (page) => {
-    await run(page)
-    await page.getByRole('link', { name: 'Ledger' }).click()
-    await page.getByRole('link', { name: 'Door list to print' }).click()
-    await page.getByRole('heading', { name: /Tue lab/ }).waitFor()
-    await page.emulateMedia({ media: 'print' })
-  })
   await picture('compose', INSTRUCTOR, DESK, async (page) => {
     await page
       .getByRole('link', { name: /Tasting panel slots/ })
@@ -182,33 +182,6 @@ try {
     },
     'dark',
   )
-  const loser = await whoSays('You have no group yet')
-  await picture('student-lost', loser, PHONE, async (page) => {
-    await panels(page).click()
-    const stub = page.getByRole('article').first()
-    // While this press is on its way, others take the seats that are left there.
-    const sheet = page.url().split('/').at(-1)
-    await page.route('**/claims', async (route) => {
-      const { to } = route.request().postDataJSON()
-      for (const { email } of neighbours.filter((one) => one.email !== loser)) {
-        const other = await browser.newContext()
-        await other.request.post(`${base}/api/door`, { data: { email }, headers: { Origin: base } })
-        const data = {
-          key: `quicker-${neighbours.findIndex((one) => one.email === email)}`,
-          kind: 'take',
-          to,
-        }
-        const path = `${base}/api/sheets/${sheet}/claims`
-        const answer = await other.request.post(path, { data, headers: { Origin: base } })
-        const { code } = await answer.json()
-        await other.close()
-        if (code === 'group-full') break
-      }
-      await route.continue()
-    })
-    await stub.getByRole('button', { name: 'Take a seat' }).click()
-    await page.getByRole('region', { name: /somebody was quicker/ }).waitFor()
-  })
   await picture('run-large', INSTRUCTOR, DESK, async (page) => {
     const { courses } = await (await page.request.get(`${base}/api/courses`)).json()
     const course = courses.find(({ courseCode }) => courseCode === 'FERM 210')
@@ -232,6 +205,30 @@ try {
     await page.goto(`${base}/sheets/${code}/run`)
     await page.getByRole('heading', { name: 'No group yet' }).waitFor()
     await page.getByRole('radio', { name: 'Initials' }).click()
+  })
+  // Last of all, since it adds rules for people that the other pictures are without.
+  await picture('settle-open', INSTRUCTOR, DESK, async (page) => {
+    await run(page)
+    await page.getByRole('link', { name: 'Settle' }).click()
+    await page.getByText('students seated').waitFor()
+    await page.evaluate(async () => {
+      const at = location.pathname.split('/')[2]
+      const { basis } = await (await fetch(`/api/sheets/${at}/settle`)).json()
+      const own = basis.people.filter(({ section }) => section === basis.people[0].section)
+      for (let i = 0; i < 10; i++) {
+        const people = [0, 1, 2].map((j) => own[(i * 21 + j * 7) % own.length].key)
+        await fetch(`/api/sheets/${at}/keepings`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ kind: 'together', people, until: null }),
+        })
+      }
+    })
+    await page.reload()
+    await page.getByLabel('Seats that are taken').selectOption('all')
+    await page.getByText(/still looking/).waitFor()
+    await page.getByRole('button', { name: 'Stop search' }).click()
+    await page.getByText(/^Not proven best/).waitFor()
   })
 } finally {
   await browser.close()

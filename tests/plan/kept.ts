@@ -70,6 +70,29 @@ export const KEPT: Record<string, PlanInput> = {
     seats: sits(['p0', 'g1'], ['p1', 'g0'], ['p2', 'g2']),
     keepings: [{ key: 'k0', kind: 'together', people: ['p0', 'p2'] }],
   }),
+  'a seat that comes free for one pair is there for another': input({
+    method: 'lot',
+    people: people(6),
+    groups: [group('g0', 3), group('g1', 3, { blocked: 1 }), group('g2', 2)],
+    seats: sits(['p0', 'g0'], ['p1', 'g2'], ['p2', 'g1'], ['p3', 'g1'], ['p4', 'g0']),
+    keepings: [
+      { key: 'k0', kind: 'together', people: ['p3', 'p0'] },
+      { key: 'k1', kind: 'together', people: ['p5', 'p2'] },
+    ],
+    release: 'all',
+  }),
+  'a rule that cannot hold names somebody whose group could be emptied': input({
+    floorsFirst: true,
+    mayDissolve: true,
+    people: people(6),
+    groups: [
+      group('g0', 1),
+      group('g1', 4, { blocked: 1, floor: 3 }),
+      group('g2', 4, { blocked: 1, floor: 3 }),
+    ],
+    seats: sits(['p0', 'g0'], ['p2', 'g1'], ['p4', 'g2']),
+    keepings: [{ key: 'k0', kind: 'together', people: ['p0', 'p4'] }],
+  }),
   'two who keep together cost one of them a seat': input({
     people: people(7),
     groups: [group('g0', 3, { blocked: 1 }), group('g1', 1, { closed: true })],

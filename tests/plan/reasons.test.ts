@@ -84,6 +84,15 @@ function checkReasons(input: PlanInput): void {
         }
         break
       }
+      case 'make-room': {
+        expect(from).not.toBeNull()
+        const own = input.keepings.filter(
+          ({ people }) => JSON.stringify(people) === JSON.stringify(reason.for),
+        )
+        const stays = (key: string) => replanned(key, without(input, [key])).get(person) === from
+        expect(own.some(({ key }) => stays(key))).toBe(true)
+        break
+      }
       case 'dissolved':
         expect(from).not.toBeNull()
         expect(elsewhere('dissolve', { ...input, mayDissolve: false })).toBe(true)

@@ -102,7 +102,9 @@ function sentAway(pool: Pool): { groups: number[]; spread: number[]; more: numbe
     const [home] = at
     if (home === undefined || at.some((other) => other !== home) || at.length === unit.homes.length) return
     const { fixed, loose, limit } = pool.groups[home] as Pool['groups'][number]
-    const over = fixed.length + loose.length + comersIn(unit, home) - limit
+    // Those whose unit sits in more than one group may go from here, and are counted already.
+    const here = fixed.length + loose.length - (spread[home] ?? 0)
+    const over = here + comersIn(unit, home) - limit
     if (over > 0) groups[home] = Math.max(groups[home] ?? 0, Math.min(at.length, over))
   })
   return { groups, spread, more }

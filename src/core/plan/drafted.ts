@@ -47,7 +47,17 @@ export interface Drafted {
 
 /** Finds the best way to plan and draws who sits where. */
 export function draft(input: PlanInput, work: Work, onBetter?: (drafted: Drafted) => void): Drafted {
-  return seatAll(input, solve(input, work, onBetter && ((solved) => onBetter(seatAll(input, solved)))))
+  const drafted = seatAll(
+    input,
+    solve(input, work, onBetter && ((solved) => onBetter(seatAll(input, solved)))),
+  )
+  const { conflicts } = drafted
+  if (conflicts.length === 0) return drafted
+  // What cannot hold is not minded at all: the plan is the one that is made without it.
+  const refused = new Set(conflicts.map(({ keeping }) => keeping))
+  const keepings = input.keepings.filter(({ key }) => !refused.has(key))
+  const again = draft({ ...input, keepings }, work)
+  return { ...again, conflicts: [...conflicts, ...again.conflicts] }
 }
 
 /** Seats everybody as a solution says, in the order of the method. */

@@ -13,21 +13,24 @@ export interface Explained {
 const STEPS_EACH = 1_500
 
 /**
- * Why everybody sits where they do, as far as it can be told without planning again: what the method did.
+ * Why everybody sits where they do, as far as it can be told without planning again: what the method did. Of people
+ * whom a rule names, and of those who are moved, it is not known.
  */
-export function plainReasons(input: PlanInput, drafted: Drafted): Explained {
+export function plainReasons(input: PlanInput, drafted: Drafted, checked = false): Explained {
   const reasons = new Map<string, MoveReason>()
+  const kept = new Map(input.keepings.map((keeping) => [keeping.key, keeping]))
+  for (const { keeping } of drafted.conflicts) kept.delete(keeping)
+  const named = new Set([...kept.values()].flatMap(({ people }) => people))
   for (const seated of drafted.pools) {
     const byGroup = byMethod(input, seated)
     const groupOf = new Map(seated.pool.groups.map(({ key }, g) => [key, g]))
-    for (const { person, to } of drafted.moves) {
+    for (const { person, from, to } of drafted.moves) {
       const g = groupOf.get(to)
       const reason = g === undefined ? undefined : byGroup[g]
-      if (reason) reasons.set(person, reason)
+      const open = named.has(person) || (from !== null && kept.size > 0)
+      if (reason) reasons.set(person, open && !checked ? { code: 'unchecked' } : reason)
     }
   }
-  const kept = new Map(input.keepings.map((keeping) => [keeping.key, keeping]))
-  for (const { keeping } of drafted.conflicts) kept.delete(keeping)
   const forced = drafted.cost.left > leastLeft(drafted)
   const leftReasons = new Map<string, LeftReason>()
   for (const { person } of drafted.left) {
@@ -51,7 +54,7 @@ function leastLeft({ pools }: Drafted): number {
  * @param work what planning again may take; what could not be checked is not said
  */
 export function explain(input: PlanInput, drafted: Drafted, work: Work): Explained {
-  const plain = plainReasons(input, drafted)
+  const plain = plainReasons(input, drafted, true)
   const reasons = new Map(plain.reasons)
   const again = planner(input, work)
   const move = new Map(drafted.moves.map((one) => [one.person, one]))
@@ -71,13 +74,23 @@ export function explain(input: PlanInput, drafted: Drafted, work: Work): Explain
   const held = input.keepings.filter(({ key }) => !refused.has(key))
   const leftNow = new Map(drafted.left.map(({ person, from }) => [person, from]))
   const frees = new Map<string, Freed>()
+  let open = false
   const mayEmptyBy = emptyingBy(input, drafted)
   const missed = (keeping: Keeping) =>
     keeping.people.some((person) => move.has(person) || leftNow.has(person))
   for (const kind of ['apart', 'together'] as const) {
     for (const keeping of held.filter((one) => one.kind === kind && missed(one))) {
       const seats = seatsWithout(input, drafted, keeping, mayEmptyBy(keeping), again)
-      if (!seats) continue
+      if (!seats) {
+        for (const person of keeping.people) if (move.has(person)) reasons.set(person, { code: 'unchecked' })
+        open = true
+        continue
+      }
+      for (const { person, from } of drafted.moves) {
+        if (from === null || keeping.people.includes(person) || seats.seats.get(person) !== from) continue
+        if (METHODS.has(reasons.get(person)?.code ?? 'lot'))
+          reasons.set(person, { code: 'make-room', for: keeping.people })
+      }
       for (const person of keeping.people) {
         const to = move.get(person)?.to
         if (to === undefined || seats.seats.get(person) === to) continue
@@ -91,9 +104,17 @@ export function explain(input: PlanInput, drafted: Drafted, work: Work): Explain
       if (seated.length > 0) frees.set(keeping.key, { seated, fewer: seats.left < drafted.left.length })
     }
   }
+  // Whoever is moved for a reason that was not checked is not said to be drawn.
+  for (const { person, from } of open ? drafted.moves : []) {
+    if (from !== null && METHODS.has(reasons.get(person)?.code ?? 'lot'))
+      reasons.set(person, { code: 'unchecked' })
+  }
   for (const [person, reason] of dissolving(input, drafted, again)) reasons.set(person, reason)
   return { reasons, ...whyLeft(drafted, held, frees, again) }
 }
+
+/** What the method alone gives as a reason. */
+const METHODS: ReadonlySet<MoveReason['code']> = new Set(['even', 'lot', 'surname'])
 
 /** Those left who would be seated without a rule, and whether fewer would be left in all. */
 interface Freed {

@@ -75,6 +75,10 @@ export type MoveReason =
   /** Drawn among so many free seats; null where there is no limit. */
   | { code: 'lot'; among?: number | null }
   | { code: 'surname' }
+  /** Gives up a seat so that others can keep together or apart. */
+  | { code: 'make-room'; for: readonly string[] }
+  /** A rule for people may be behind it; the search was ended before that was checked. */
+  | { code: 'unchecked' }
 
 /** A seat that a plan proposes; `from` is the seat given up for it. */
 export interface PlanMove {

@@ -61,6 +61,10 @@ export function moveWords(reason: MoveReason, { person }: PlanNaming): string {
       return lotWords(reason.among ?? null)
     case 'surname':
       return 'by surname'
+    case 'make-room':
+      return `makes room for ${reason.for.map(person).join(', ')}`
+    case 'unchecked':
+      return 'not checked: the search was ended before'
   }
 }
 
