@@ -86,6 +86,7 @@ export const PROBLEMS = {
   'marks-have-faults': { status: 422, title: 'Some lines of the marks are wrong' },
   'marks-unreadable': { status: 422, title: 'The marks cannot be read' },
   'draft-held': { status: 409, title: 'Somebody else is writing' },
+  'draft-changed': { status: 409, title: 'What is written was changed meanwhile' },
   'marked-meanwhile': { status: 409, title: 'Somebody marked it meanwhile' },
   'points-past-most': { status: 422, title: 'More points than there are' },
   'nothing-to-release': { status: 409, title: 'There is nothing to release' },

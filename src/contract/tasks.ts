@@ -232,7 +232,13 @@ export const handInBody = object({
   /** The newest version that the page knew of; 0 before the first. */
   after: number().integer().min(0).required(),
 })
-export const draftBody = object({ group, text: written, links })
+export const draftBody = object({
+  group,
+  text: written,
+  links,
+  /** When the draft was saved that this one follows; null for none. Left out, it follows whatever there is. */
+  over: string().nullable().max(40),
+})
 export const ownerBody = object({ group })
 
 /** Everything that staff need of a sheet's tasks. */

@@ -6,6 +6,7 @@ import type { Db } from '../db/open.ts'
 import { sendFile } from '../http/files.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
@@ -20,7 +21,7 @@ import { createPresence } from './presence.ts'
 import type { Mark } from './store.ts'
 
 /** Marks: given at the desk, seen by students once they are released. */
-export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer): void {
+export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, hub: Hub): void {
   const { tasks, marks, roster, ledger } = stores
   const taskOf = (sheet: Sheet, code: string): Task => {
     const task = tasks.byCode(sheet.id, code)
@@ -69,11 +70,18 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
         points: criteria.length > 0 || body.points === null ? null : fitPoints(body.points, task.points),
         feedback: body.feedback,
       }
+      // Somebody set apart from a mark that is out has theirs out with it, once it is whole.
+      const out = apartId === null ? null : (work.mark?.released_at ?? null)
+      const whole = totalOf({ criteria }, { placements, points: fields.points }) !== null
       if (body.clear && known && apartId !== null) marks.drop(known.id)
-      else if (known) marks.change(known.id, fields, now, person.id)
-      else {
-        // Somebody set apart from a mark that is out has theirs out with it.
-        const releasedAt = apartId === null ? null : (work.mark?.released_at ?? null)
+      else if (known) {
+        marks.change(known.id, fields, now, person.id)
+        if (apartId !== null && out !== null && whole && known.released_at === null) {
+          marks.release(known.id, now)
+          tell(sheet, course, task, apartId)
+        }
+      } else {
+        const releasedAt = whole ? out : null
         marks.add(task.id, work.owner, apartId, fields, { now, personId: person.id, releasedAt })
       }
     }).immediate()
@@ -166,13 +174,20 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer):
         )
       }
       for (const { mark, apart, members } of chosen) {
-        for (const one of [mark, ...apart]) if (one) marks.release(one.id, body.released ? now : null)
-        if (body.released) for (const member of members) tell(sheet, course, task, member)
+        // A mark set apart that is not whole stays hidden, and with it the group's from that member.
+        const held = new Set(apart.filter((one) => !whole(one)).map(({ apart_id }) => apart_id))
+        for (const one of [mark, ...apart]) {
+          if (one && !(body.released && held.has(one.apart_id)))
+            marks.release(one.id, body.released ? now : null)
+        }
+        if (!body.released) continue
+        for (const member of members) if (!held.has(member)) tell(sheet, course, task, member)
       }
       const kind = body.released ? 'marks-released' : 'marks-hidden'
       const detail = { task: task.code, title: task.title, owners: chosen.length }
       ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind, detail })
     }).immediate()
+    hub.touched(sheet.id)
     return deskView(task, sheet, course, enrolment, now, stores)
   })
 

@@ -6,6 +6,7 @@ import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
 import type { Disk } from '../files/disk.ts'
+import type { PlaceChanged } from '../groups/routes.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { LedgerKind } from '../ledger/store.ts'
@@ -29,7 +30,7 @@ export function bindTasks(
   serve: Serve,
   db: Db,
   stores: Stores,
-  { hub, mailer, disk }: { hub: Hub; mailer: Mailer; disk: Disk },
+  { hub, mailer, disk, changed }: { hub: Hub; mailer: Mailer; disk: Disk; changed: PlaceChanged },
 ): void {
   const { tasks, seats, sheets, roster, ledger, files } = stores
 
@@ -149,27 +150,40 @@ export function bindTasks(
   })
 
   serve(contract.saveDraft, ({ sheet, course, enrolment, params, body, now }) => {
-    db.transaction(() => {
-      const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
-      if (!takesHandIns({ state })) throw tooLate(task, course)
-      const draft = tasks.draft(task.id, owner)
-      const held = draft && draft.held_at !== null && draft.held_at > shift(now, -HOLD)
-      if (draft && held && draft.holder_id !== null && draft.holder_id !== enrolment.id) {
-        const who = namesFor(sheet, enrolment, now, stores)(draft.holder_id)
-        throw new ProblemError(
-          'draft-held',
-          `${who} is writing. You can write once they let go of it, or have not saved for two minutes.`,
-        )
-      }
-      const { text, links } = body
-      tasks.saveDraft(task.id, owner, { text, links: JSON.stringify(links), holderId: enrolment.id }, now)
-    }).immediate()
+    const taken = db
+      .transaction(() => {
+        const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
+        if (!takesHandIns({ state })) throw tooLate(task, course)
+        const draft = tasks.draft(task.id, owner)
+        const held = draft && draft.held_at !== null && draft.held_at > shift(now, -HOLD)
+        if (draft && held && draft.holder_id !== null && draft.holder_id !== enrolment.id) {
+          const who = namesFor(sheet, enrolment, now, stores)(draft.holder_id)
+          throw new ProblemError(
+            'draft-held',
+            `${who} is writing. You can write once they let go of it, or have not saved for two minutes.`,
+          )
+        }
+        const { text, links, over } = body
+        if (over !== undefined && (draft?.saved_at ?? null) !== over) {
+          throw new ProblemError(
+            'draft-changed',
+            'It was changed elsewhere meanwhile, perhaps in another tab. Nothing was overwritten.',
+          )
+        }
+        const takes = draft?.holder_id !== enrolment.id || !held
+        tasks.saveDraft(task.id, owner, { text, links: JSON.stringify(links), holderId: enrolment.id }, now)
+        return takes ? owner.group_id : null
+      })
+      .immediate()
+    // Who writes now shows to the others at once.
+    if (taken !== null) changed(sheet, taken)
     return ownWork(sheet, course, enrolment, now, stores)
   })
   serve(contract.letGoDraft, ({ sheet, course, enrolment, params, body, now }) => {
     const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
     const draft = tasks.draft(task.id, owner)
     if (draft?.holder_id === enrolment.id) tasks.letGoDraft(draft.id)
+    if (owner.group_id !== null) changed(sheet, owner.group_id)
     return ownWork(sheet, course, enrolment, now, stores)
   })
 

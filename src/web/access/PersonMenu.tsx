@@ -6,6 +6,7 @@ import { useSWRConfig } from 'swr'
 import { signOut } from '../../contract/access.ts'
 import { initials } from '../../core/names.ts'
 import { call, faultOf } from '../data/call.ts'
+import { drafts } from '../data/useDraft.ts'
 import { chooseScheme, chosenScheme, type Scheme } from '../kit/scheme.ts'
 import { useDemo, useMe } from './me.tsx'
 
@@ -24,10 +25,18 @@ export function PersonMenu() {
   const navigate = useNavigate()
   const { mutate } = useSWRConfig()
   const [scheme, setScheme] = useState(chosenScheme)
+  const [warned, setWarned] = useState(false)
 
   const leave = async () => {
+    const kept = await drafts.flushEvery()
+    if (!kept && !warned) {
+      setWarned(true)
+      toast.error('Something you wrote is not saved yet, and would be lost. Sign out again to leave it.')
+      return
+    }
     try {
       await call(signOut, {})
+      drafts.forget()
       await mutate(() => true, undefined, { revalidate: false })
       navigate('/sign-in')
     } catch (error) {

@@ -2,6 +2,7 @@ import { createContext, type ReactNode, useContext } from 'react'
 import { Navigate, useLocation } from 'react-router'
 import { about, type Me, me } from '../../contract/access.ts'
 import { useAnswer } from '../data/answers.ts'
+import { draftsOf } from '../data/useDraft.ts'
 import { Loading, Trouble } from '../kit/Waiting.tsx'
 
 const MeContext = createContext<Me | null>(null)
@@ -28,5 +29,7 @@ export function SignedIn({ children }: { children: ReactNode }) {
   }
   if (!data)
     return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="your courses" />
+  // What somebody else left in this tab is not taken up.
+  draftsOf(data.email)
   return <MeContext value={data}>{children}</MeContext>
 }

@@ -23,6 +23,9 @@ export class Fault extends Error {
 /** Milliseconds after which an answer counts as lost. */
 const PATIENCE = 20_000
 
+/** Characters of a body that may go on arriving once its page is gone. */
+const KEPT_ALIVE = 20_000
+
 const NO_CONNECTION: Problem = {
   type: 'about:blank',
   code: 'store-unavailable',
@@ -42,14 +45,17 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   ...[body]: Body extends null ? [] : [body: Body]
 ): Promise<Answer> {
   const sent = Date.now()
+  const text = body === undefined ? undefined : JSON.stringify(body)
   let response: Response
   try {
     response = await fetch(fill(route.path, params), {
       method: route.method,
       signal: AbortSignal.timeout(PATIENCE),
-      ...(body !== undefined && {
-        body: JSON.stringify(body),
+      ...(text !== undefined && {
+        body: text,
         headers: { 'Content-Type': 'application/json' },
+        // What is on its way while its page is left still arrives; browsers let so much of it through.
+        keepalive: text.length < KEPT_ALIVE,
       }),
     })
   } catch {

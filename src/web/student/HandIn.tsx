@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { useState } from 'react'
 import { toast } from 'sonner'
 import { isWebLink } from '../../contract/fields.ts'
 import type { FileView } from '../../contract/files.ts'
@@ -8,92 +8,59 @@ import {
   type OwnTask,
   type OwnWork,
   removeDraftFile,
-  saveDraft,
   takeBack,
 } from '../../contract/tasks.ts'
 import { sayBytes } from '../../core/files.ts'
 import { call, type Fault, faultOf } from '../data/call.ts'
-import { useSoon } from '../data/useSoon.ts'
+import { draftWords } from '../data/drafts.ts'
 import { Bring } from '../files/Bring.tsx'
 import { FileLine } from '../files/FileLine.tsx'
 import { Ask } from '../kit/Ask.tsx'
 import { Button } from '../kit/Button.tsx'
 import { Area } from '../kit/Field.tsx'
-
-/** Milliseconds after the last key at which a draft is kept. */
-const PAUSE = 1_200
+import { type HandInDraft, linksIn, useHandIn } from './useHandIn.ts'
 
 /** Writing and handing in. What is written is kept by itself, for the whole group, and written by one at a time. */
 export function HandIn({
   task,
-  work,
-  sheet,
+  own: work,
+  all,
   put,
   refetch,
 }: {
   task: OwnTask
-  work: NonNullable<OwnTask['work']>
-  sheet: string
+  own: NonNullable<OwnTask['work']>
+  /** The answer that it stands in. */
+  all: OwnWork
   put: (work: OwnWork) => void
   refetch: () => void
 }) {
   const { draft, handIns } = work
+  const sheet = all.sheet.code
   const standing = handIns.find(({ takenBackAt }) => takenBackAt === null)
   const newest = handIns[0]?.version ?? 0
-  // A further version begins with what was handed in.
-  const [text, setText] = useState(draft?.text ?? standing?.text ?? '')
-  const [links, setLinks] = useState((draft?.links ?? standing?.links ?? []).join('\n'))
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
-  const [said, setSaid] = useState('')
   const [fault, setFault] = useState<Fault | null>(null)
   const [asking, setAsking] = useState<'hand-in' | 'take-back' | null>(null)
   const [busy, setBusy] = useState(false)
-  const touched = useRef(false)
   const group = task.group?.code ?? null
   const params = { sheet, task: task.code }
+  const writing = useHandIn({ task, all, put, refetch })
+  const { text, links } = writing.value
   const others = draft !== null && draft.holder !== null && !draft.yours
-  const listed = links
-    .split('\n')
-    .map((link) => link.trim())
-    .filter(Boolean)
+  const listed = linksIn(links)
   // Those of the version that stands can go with the next one, beside what was brought since.
   const again = (standing?.files ?? []).filter(({ code }) => !work.brought.some((one) => one.code === code))
   const chosen = [...again, ...work.brought].filter(({ code }) => !left.has(code)).map(({ code }) => code)
   const wrong = listed.find((link) => !isWebLink(link))
+  const said = writing.state === 'kept' && draft?.yours ? 'Saved. Your group sees it too.' : ''
 
-  // What a mate writes shows here as long as one has not typed oneself.
-  const theirs = draft === null ? null : `${draft.text}\u0000${draft.links.join('\n')}`
-  useEffect(() => {
-    if (touched.current || theirs === null) return
-    const [words = '', addresses = ''] = theirs.split('\u0000')
-    setText(words)
-    setLinks(addresses)
-  }, [theirs])
-
-  const soon = useSoon(() => {
-    if (wrong) return
-    call(saveDraft, params, { group, text, links: listed })
-      .then((next) => {
-        put(next)
-        setSaid('Kept. Your group sees it too.')
-        setFault(null)
-      })
-      .catch((error: unknown) => {
-        const problem = faultOf(error)
-        if (problem.code === 'draft-held') touched.current = false
-        setFault(problem)
-        setSaid('')
-        refetch()
-      })
-  })
-  const type = (change: () => void) => {
-    touched.current = true
-    change()
-    setSaid('')
-    soon(PAUSE)
+  const type = (change: Partial<HandInDraft>) => {
+    setFault(null)
+    writing.write({ text, links, ...change })
   }
   const letGo = async () => {
-    touched.current = false
+    if (!(await writing.flush())) return
     try {
       put(await call(letGoDraft, params, { group }))
     } catch (error) {
@@ -104,7 +71,7 @@ export function HandIn({
     setBusy(true)
     try {
       const next = await call(handIn, params, { group, text, links: listed, files: chosen, after: newest })
-      touched.current = false
+      writing.drop()
       setFault(null)
       setLeft(new Set())
       setAsking(null)
@@ -121,7 +88,7 @@ export function HandIn({
   const back = async () => {
     setBusy(true)
     try {
-      touched.current = false
+      await writing.flush()
       put(await call(takeBack, params, { group }))
       toast.success('Taken back. What was written is in the draft again.')
     } catch (error) {
@@ -155,9 +122,9 @@ export function HandIn({
           label="Text"
           rows={8}
           value={text}
-          readOnly={others}
-          onChange={(event) => type(() => setText(event.target.value))}
-          fault={fault?.field('text')}
+          readOnly={others && writing.state === 'kept'}
+          onChange={(event) => type({ text: event.target.value })}
+          fault={(fault ?? writing.fault)?.field('text')}
         />
       )}
       {work.takesLinks && (
@@ -165,8 +132,8 @@ export function HandIn({
           label="Links, one in each line"
           rows={2}
           value={links}
-          readOnly={others}
-          onChange={(event) => type(() => setLinks(event.target.value))}
+          readOnly={others && writing.state === 'kept'}
+          onChange={(event) => type({ links: event.target.value })}
           fault={wrong ? `“${wrong}” is no link: it begins with https:// or http://.` : undefined}
         />
       )}
@@ -211,6 +178,14 @@ export function HandIn({
           />
         </div>
       )}
+      {writing.state === 'beside' && writing.theirs && (
+        <Beside
+          theirs={writing.theirs}
+          by={draft?.holder ?? null}
+          onMine={() => writing.decide('mine')}
+          onTheirs={() => writing.decide('theirs')}
+        />
+      )}
       {fault && !fault.field('text') && (
         <p role="alert" className="text-ember">
           {fault.message}
@@ -240,7 +215,15 @@ export function HandIn({
             Take it back
           </Button>
         )}
-        <output className="text-sm text-moss">{said}</output>
+        <output
+          className={`text-sm ${['refused', 'retrying', 'beside'].includes(writing.state) ? 'text-ember' : 'text-moss'}`}
+        >
+          {writing.state !== 'kept'
+            ? draftWords(writing)
+            : wrong
+              ? 'The text is saved; the link is not, as long as it is none.'
+              : said}
+        </output>
       </div>
       <Ask
         open={asking !== null}
@@ -267,6 +250,38 @@ export function HandIn({
           </p>
         )}
       </Ask>
+    </div>
+  )
+}
+
+/** What a mate, or one's own other tab, made of it meanwhile; both texts stay until one is chosen. */
+function Beside({
+  theirs,
+  by,
+  onMine,
+  onTheirs,
+}: {
+  theirs: HandInDraft
+  by: string | null
+  onMine: () => void
+  onTheirs: () => void
+}) {
+  return (
+    <div role="alert" className="flex flex-col gap-2 rounded-field bg-sun-soft px-3 py-2">
+      <p className="font-semibold text-sun-ink">
+        {by ? `${by} is writing` : 'It was changed elsewhere'} meanwhile. Yours stands above; theirs:
+      </p>
+      <p className="max-h-40 overflow-auto whitespace-pre-wrap rounded-field bg-surface px-2 py-1 text-sm">
+        {[theirs.text, theirs.links].filter(Boolean).join('\n') || 'nothing'}
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <Button size="touch" onClick={onMine}>
+          Save mine
+        </Button>
+        <Button size="touch" onClick={onTheirs}>
+          Use theirs
+        </Button>
+      </div>
     </div>
   )
 }

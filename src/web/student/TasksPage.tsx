@@ -85,8 +85,12 @@ function Task({
   refetch: () => void
 }) {
   const { zone } = work.sheet
-  const { word, look } = GATES[task.gate.state]
   const standing = task.work?.handIns.find(({ takenBackAt }) => takenBackAt === null)
+  // What was handed in in time is not late, however late it is now.
+  const inTime = standing !== undefined && !standing.late && task.gate.state === 'late'
+  const { word, look } = inTime
+    ? { word: 'Handed in', look: 'bg-moss-soft text-moss' }
+    : GATES[task.gate.state]
   return (
     <article aria-label={task.title} className="rounded-card border border-line bg-surface">
       <div className="flex flex-col gap-1 px-4 pt-3 pb-3">
@@ -183,10 +187,10 @@ function Task({
                 <summary className="min-h-11 cursor-pointer py-2 font-semibold text-seat">
                   {task.gate.state === 'open' ? 'Another version, or take it back' : 'Another version'}
                 </summary>
-                <HandIn task={task} work={task.work} sheet={work.sheet.code} put={put} refetch={refetch} />
+                <HandIn task={task} own={task.work} all={work} put={put} refetch={refetch} />
               </details>
             ) : (
-              <HandIn task={task} work={task.work} sheet={work.sheet.code} put={put} refetch={refetch} />
+              <HandIn task={task} own={task.work} all={work} put={put} refetch={refetch} />
             ))}
           {task.gate.state === 'over' && !standing && <p className="text-soft">Nothing was handed in.</p>}
           <Earlier task={task} zone={zone} sheet={work.sheet.code} />

@@ -4,7 +4,8 @@ import { toast } from 'sonner'
 import { type DeskPile, type DeskView, desk, releaseMarks } from '../../../contract/marks.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call, Fault, faultOf } from '../../data/call.ts'
+import { drafts } from '../../data/useDraft.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button, Key } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
@@ -79,6 +80,7 @@ function Desk({
   const release = async (released: boolean, owners: string[] | null) => {
     setBusy(true)
     try {
+      if (!(await drafts.flushEvery())) throw new Error('Something is not saved yet. Try again in a moment.')
       put(await call(releaseMarks, { sheet: view.code, task: view.task.code }, { owners, released }))
       setReleasing(false)
       toast.success(
@@ -88,7 +90,9 @@ function Desk({
       )
     } catch (error) {
       setReleasing(false)
-      toast.error(faultOf(error).message)
+      toast.error(
+        error instanceof Fault || !(error instanceof Error) ? faultOf(error).message : error.message,
+      )
       refetch()
     } finally {
       setBusy(false)

@@ -1,29 +1,15 @@
 import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
-import { type DeskPile, type DeskView, type MarkView, setMark } from '../../../contract/marks.ts'
+import { type DeskPile, type DeskView, setMark } from '../../../contract/marks.ts'
 import { mostPoints, phrasesLike, totalOf } from '../../../core/marks.ts'
-import { sayTime } from '../../../core/zone.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
-import { useSoon } from '../../data/useSoon.ts'
+import { draftWords } from '../../data/drafts.ts'
 import { Button, Key } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { typing } from '../keys.ts'
 import { CriterionLine, type Placed } from './CriterionLine.tsx'
-
-/** Milliseconds after the last change at which a mark is kept. */
-const PAUSE = 700
-
-interface Draft {
-  placements: Record<string, number>
-  points: number | null
-  feedback: string
-}
-
-const draftOf = (mark: MarkView | null | undefined): Draft => ({
-  placements: mark?.placements ?? {},
-  points: mark?.points ?? null,
-  feedback: mark?.feedback ?? '',
-})
+import { MarkedMeanwhile } from './MarkedMeanwhile.tsx'
+import { type MarkDraft, useMark } from './useMark.ts'
 
 /** Marks of one pile: the group's by comparing, members set apart where needed, and what is said. Kept by itself. */
 export function MarkPanel({
@@ -43,66 +29,62 @@ export function MarkPanel({
 }) {
   const [whose, setWhose] = useState<string | null>(null)
   const mark = whose === null ? pile.mark : (pile.setApart[whose] ?? null)
-  const [draft, setDraft] = useState(() => draftOf(mark))
   const [fault, setFault] = useState<Fault | null>(null)
-  const [said, setSaid] = useState('')
-  const touched = useRef(false)
   const { task } = view
   const may = pile.mayMark
-  // What another marker changes shows here as long as one has not begun oneself.
-  const theirs = `${whose} ${mark?.version ?? 0}`
-  const newest = useRef(mark)
-  newest.current = mark
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another mark, or another version of it, begins anew
-  useEffect(() => {
-    if (!touched.current) setDraft(draftOf(newest.current))
-  }, [theirs])
-
-  const save = async (clear = false) => {
-    if (!touched.current && !clear) return
-    touched.current = false
+  const { value: draft, ...writing } = useMark({ view, pile, whose, put, refetch })
+  const change = (more: Partial<MarkDraft>) => {
+    setFault(null)
+    writing.write({ ...draft, ...more })
+  }
+  const switchTo = (person: string | null) => {
+    // What was placed goes out by itself, whoever is looked at next.
+    void writing.flush()
+    setWhose(person)
+  }
+  const clear = async () => {
+    if (whose === null) return
+    writing.drop()
     try {
-      const body = {
-        owner: pile.owner,
-        apart: whose,
-        version: newest.current?.version ?? 0,
-        ...draft,
-        ...(clear && { clear }),
-      }
-      const next = await call(setMark, { sheet: view.code, task: task.code }, body)
-      put(next)
-      setFault(null)
-      setSaid(`Saved ${sayTime(next.now, view.course.zone)}`)
+      const body = { owner: pile.owner, apart: whose, version: mark?.version ?? 0, ...draft, clear: true }
+      put(await call(setMark, { sheet: view.code, task: task.code }, body))
+      setWhose(null)
+      toast('As the group again.')
     } catch (error) {
-      const problem = faultOf(error)
-      setFault(problem)
-      setSaid('')
+      setFault(faultOf(error))
       refetch()
     }
   }
-  const soon = useSoon(() => void save())
-  const change = (more: Partial<Draft>) => {
-    touched.current = true
-    setSaid('')
-    setDraft((before) => ({ ...before, ...more }))
-    soon(PAUSE)
-  }
-  const switchTo = async (person: string | null) => {
-    await save()
-    touched.current = false
-    setWhose(person)
-  }
-  const next = async () => {
-    await save()
+  const open = task.criteria.filter(({ id }) => draft.placements[id] === undefined)
+  const next = () => {
+    void writing.flush()
+    const begun = Object.keys(draft.placements).length > 0 || draft.feedback !== ''
+    if (may && open.length > 0 && task.criteria.length > 0) {
+      const lines = open.length === 1 ? `“${open[0]?.title}” is` : `${open.length} lines are`
+      toast(`${pile.title} is ${begun ? 'not marked whole' : 'not marked'}: ${lines} open.`)
+    }
     onNext()
   }
-  const go = useRef(next)
-  go.current = next
+  const keys = useRef({ next, place: (_: number) => {} })
+  keys.current = {
+    next,
+    // Without a line in hand, a digit places on the first line that is open.
+    place: (digit) => {
+      const line = open[0]
+      if (may && line && digit <= line.points)
+        change({ placements: { ...draft.placements, [line.id]: digit } })
+    },
+  }
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Enter' || typing(event) || (event.target as HTMLElement).tagName === 'BUTTON') return
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event)) return
+      if (/^\d$/.test(event.key)) {
+        event.preventDefault()
+        keys.current.place(Number(event.key))
+      }
+      if (event.key !== 'Enter' || (event.target as HTMLElement).tagName === 'BUTTON') return
       event.preventDefault()
-      void go.current()
+      keys.current.next()
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
@@ -227,7 +209,7 @@ export function MarkPanel({
                       type="button"
                       className="text-seat underline underline-offset-2"
                       aria-label={`${apart ? 'Change the mark of' : 'Set apart'} ${name}`}
-                      onClick={() => void switchTo(code)}
+                      onClick={() => switchTo(code)}
                     >
                       {apart ? 'change' : 'set apart'}
                     </button>
@@ -242,7 +224,7 @@ export function MarkPanel({
             <button
               type="button"
               className="text-seat underline underline-offset-2"
-              onClick={() => void switchTo(null)}
+              onClick={() => switchTo(null)}
             >
               Back to the group
             </button>
@@ -250,12 +232,7 @@ export function MarkPanel({
               <button
                 type="button"
                 className="text-seat underline underline-offset-2"
-                onClick={() =>
-                  void save(true).then(() => {
-                    setWhose(null)
-                    toast('As the group again.')
-                  })
-                }
+                onClick={() => void clear()}
               >
                 As the group again
               </button>
@@ -267,14 +244,18 @@ export function MarkPanel({
             {fault.message}
           </p>
         )}
+        <MarkedMeanwhile writing={writing} mine={draft} theirsBy={mark?.changedBy ?? 'Somebody'} />
         <div className="mt-auto flex items-center justify-between gap-3">
-          <output className="text-sm text-moss">
-            {said ||
-              (mark
-                ? `Marked by ${mark.changedBy}${mark.releasedAt ? ', out' : ', hidden from students'}`
-                : '')}
+          <output
+            className={`text-sm ${['refused', 'retrying', 'beside'].includes(writing.state) ? 'text-ember' : 'text-moss'}`}
+          >
+            {writing.state !== 'kept'
+              ? draftWords(writing)
+              : mark
+                ? `Saved. Marked by ${mark.changedBy}${mark.releasedAt ? ', out' : ', hidden from students'}`
+                : ''}
           </output>
-          <Button look="main" onClick={() => void next()}>
+          <Button look="main" onClick={next}>
             Next to mark <Key>Enter</Key>
           </Button>
         </div>

@@ -1,0 +1,71 @@
+import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react'
+import { createDrafts, type Draft, type DraftRules, type Known } from './drafts.ts'
+
+let owner = ''
+
+/** Everything that is written in this tab. */
+export const drafts = createDrafts(
+  () => (typeof sessionStorage === 'undefined' ? null : sessionStorage),
+  () => owner,
+)
+
+/** Says who writes here: what somebody else left in this tab is not taken up. */
+export function draftsOf(person: string): void {
+  owner = person
+}
+
+if (typeof window !== 'undefined') {
+  window.addEventListener('pagehide', () => drafts.flushAll())
+  window.addEventListener('online', () => drafts.flushAll())
+  document.addEventListener('visibilitychange', () => document.hidden && drafts.flushAll())
+}
+
+/** A draft with what can be done to it. */
+export interface Writing<Value> extends Draft<Value> {
+  write: (value: Value) => void
+  /** Sends at once; true when everything is kept. */
+  flush: () => Promise<boolean>
+  decide: (whose: 'mine' | 'theirs') => void
+  drop: () => void
+}
+
+/**
+ * Something that is written and keeps itself, as `createDrafts` says.
+ * @param key names what is written, in this tab
+ * @param known what the server has
+ */
+export function useDraft<Value>(key: string, rules: DraftRules<Value>, known: Known<Value>): Writing<Value> {
+  const first = drafts.open(key, rules, known)
+  const newest = useRef({ rules, known })
+  newest.current = { rules, known }
+  const draft = useSyncExternalStore(
+    useCallback(
+      (reader: () => void) => {
+        drafts.open(key, newest.current.rules, newest.current.known)
+        return drafts.read(key, reader)
+      },
+      [key],
+    ),
+    () => drafts.shown<Value>(key) ?? first,
+  )
+  const mark = `${known.version} ${JSON.stringify(known.value)}`
+  // biome-ignore lint/correctness/useExhaustiveDependencies: heard once for each thing that is said
+  useEffect(() => drafts.heard(key, newest.current.known), [key, mark])
+  return {
+    ...draft,
+    write: useCallback((value: Value) => drafts.write(key, value), [key]),
+    flush: useCallback(() => drafts.flush(key), [key]),
+    decide: useCallback((whose: 'mine' | 'theirs') => drafts.decide(key, whose), [key]),
+    drop: useCallback(() => drafts.drop(key), [key]),
+  }
+}
+
+/**
+ * Something half written that only this tab keeps until it is sent as a whole: a post, a letter, a form. It survives
+ * closing its field, leaving the page and a reload.
+ */
+export function useUnsent<Value>(key: string, empty: Value): Writing<Value> {
+  return useDraft(key, LOCAL as unknown as DraftRules<Value>, { value: empty, version: null, at: 0 })
+}
+
+const LOCAL: DraftRules<never> = { pause: 0 }
