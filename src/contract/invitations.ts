@@ -63,7 +63,7 @@ export const INVITATION_WORDS: Record<InvitationRefusal, string> = {
   'window-not-open': 'Invitations are possible while the sheet is open.',
   'not-the-convener': 'Only the one who answers for the group invites to it.',
   'no-seat-to-offer':
-    'Your group has no free seat that is not offered already. Take back an invitation to make another.',
+    'Your group has no free seat that is not offered already. Withdraw an invitation to make another.',
   'cannot-be-invited':
     'That is not a student of your section without a group, or is one no longer. Choose somebody else.',
   'already-invited': 'That invitation waits for an answer already.',

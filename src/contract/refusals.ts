@@ -40,7 +40,7 @@ export function refusalWords(reason: ClaimRefusal, facts: RefusalFacts): string 
     case 'window-closed':
       return `The sheet closed${when(facts.closesAt)}.${kept} To change something now, ask ${ask}.`
     case 'sheet-archived':
-      return 'The sheet has been put away. Seats no longer change.'
+      return 'The sheet is archived. Seats no longer change.'
     case 'sheet-not-published':
       return 'The sheet is not out yet.'
     case 'not-a-student':

@@ -58,7 +58,7 @@ test('an instructor chooses what groups get, and two mates talk live, name each 
     await first.getByRole('button', { name: 'Name and more' }).click()
     await first.getByLabel('Name', { exact: true }).fill('Bean counters')
     await first.getByRole('radio', { name: 'wheat' }).check({ force: true })
-    await first.getByRole('button', { name: 'Keep it' }).click()
+    await first.getByRole('button', { name: 'Save changes' }).click()
     await expect(first.getByRole('heading', { level: 1, name: 'Bean counters' })).toBeVisible()
   })
 
@@ -73,7 +73,7 @@ test('an instructor chooses what groups get, and two mates talk live, name each 
     await expect(second.getByRole('option', { name })).toBeVisible()
     await field.press('Enter')
     await expect(field).toHaveValue(`Can you, @${name} `)
-    await second.getByRole('button', { name: 'Open it' }).click()
+    await second.getByRole('button', { name: 'Open subject' }).click()
     const subject = first.getByRole('button', { name: /Who brings salt/ })
     await expect(subject).toContainText('1 new, names you')
     await subject.click()
@@ -88,7 +88,7 @@ test('an instructor chooses what groups get, and two mates talk live, name each 
     await expect(second.locator('strong', { hasText: 'two kilos' })).toBeVisible()
     await first.getByRole('button', { name: 'Edit' }).click()
     await first.getByLabel('Your post').fill('Yes, three kilos.')
-    await first.getByRole('button', { name: 'Keep it' }).click()
+    await first.getByRole('button', { name: 'Save post' }).click()
     await expect(second.getByText('Yes, three kilos.')).toBeVisible()
     await expect(second.getByText(/^edited/)).toBeVisible()
     await expect(second.getByText('What it said before')).toHaveCount(0)
@@ -106,7 +106,7 @@ test('an instructor chooses what groups get, and two mates talk live, name each 
     await write.press('Enter')
     await second.getByLabel('Subject').fill('Thursday')
     await second.getByLabel('Message').fill('We start at eight.')
-    await second.getByRole('button', { name: 'Send it' }).click()
+    await second.getByRole('button', { name: 'Send message' }).click()
     await expect(first.getByRole('heading', { name: 'Written to all' })).toBeVisible()
     const { groups } = await first.evaluate(
       (sheet) => fetch(`/api/sheets/${sheet}/student`).then((answer) => answer.json()),
@@ -132,7 +132,7 @@ test('files come several at once, go on after a lost connection, have versions, 
   await test.step('two at once; a third waits for the connection and goes on by itself', async () => {
     await second.goto(`/sheets/${code}/groups/${group}`)
     await first.goto(`/sheets/${code}/groups/${group}`)
-    const pick = second.getByLabel('Bring files').and(second.locator('input'))
+    const pick = second.getByLabel('Add files').and(second.locator('input'))
     await pick.setInputFiles([file('weights.txt', 'Mon 4.2'), file('plan.txt', 'First salt, then wait.')])
     await expect(lines(first)).toHaveCount(2)
     // The bytes of the third do not get through until the line is there again.
@@ -145,7 +145,7 @@ test('files come several at once, go on after a lost connection, have versions, 
   })
 
   await test.step('the same name is a further version; what is taken away comes back', async () => {
-    const pick = first.getByLabel('Bring files').and(first.locator('input'))
+    const pick = first.getByLabel('Add files').and(first.locator('input'))
     await pick.setInputFiles(file('plan.txt', 'First wait, then salt.'))
     await expect(first.getByText(/is there already, so this is a new version/)).toBeVisible()
     await expect(lines(second).filter({ hasText: 'plan.txt' })).toContainText(['1 version before'])
@@ -155,16 +155,16 @@ test('files come several at once, go on after a lost connection, have versions, 
     ])
     expect(saved.suggestedFilename()).toBe('plan.txt')
     expect(readFileSync(await saved.path(), 'utf8')).toBe('First wait, then salt.')
-    await second.getByRole('button', { name: 'Take away log.txt' }).click()
-    await expect(second.getByText('1 file was taken away')).toBeVisible()
-    await second.getByText('1 file was taken away').click()
+    await second.getByRole('button', { name: 'Delete log.txt' }).click()
+    await expect(second.getByText('1 file was deleted')).toBeVisible()
+    await second.getByText('1 file was deleted').click()
     await second.getByRole('button', { name: 'Bring back log.txt' }).click()
-    await expect(second.getByText('1 file was taken away')).toHaveCount(0)
+    await expect(second.getByText('1 file was deleted')).toHaveCount(0)
   })
 
   await test.step('an empty file is refused in words', async () => {
     await first
-      .getByLabel('Bring files')
+      .getByLabel('Add files')
       .and(first.locator('input'))
       .setInputFiles({ name: 'empty.txt', mimeType: 'text/plain', buffer: Buffer.alloc(0) })
     await expect(first.getByText('The file is empty (0 bytes).')).toBeVisible()
@@ -175,12 +175,12 @@ test('files come several at once, go on after a lost connection, have versions, 
     await post(instructor, `/api/sheets/${code}/tasks`, task)
     await first.goto(`/sheets/${code}/tasks`)
     await first
-      .getByLabel('Bring files')
+      .getByLabel('Add files')
       .and(first.locator('input'))
       .setInputFiles(file('report.html', '<script>document.title = "run"</script> The brine cleared.'))
     await expect(first.getByRole('link', { name: 'report.html' })).toBeVisible()
     await first.getByRole('button', { name: 'Hand in for your group' }).click()
-    await first.getByRole('alertdialog').getByRole('button', { name: 'Hand it in' }).click()
+    await first.getByRole('alertdialog').getByRole('button', { name: 'Hand in' }).click()
     await expect(first.getByText('Handed in: version 1')).toBeVisible()
     await instructor.goto(`/sheets/${code}/work`)
     await instructor.getByRole('link', { name: 'To the desk' }).click()

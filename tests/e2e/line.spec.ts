@@ -43,7 +43,7 @@ test('whoever is first in line is seated by itself when a seat comes free, and s
   ).toBeVisible()
 
   await one!.getByRole('button', { name: 'Give up' }).click()
-  await one!.getByRole('button', { name: 'Give it up' }).click()
+  await one!.getByRole('button', { name: 'Give up seat' }).click()
   await expect(two!.getByText('A seat came free and it was your turn: you sit at Rye.').first()).toBeVisible()
   await expect(two!.getByRole('complementary', { name: 'Your seat' })).toContainText('Rye')
   await expect(one!.getByRole('article', { name: 'Rye' })).toContainText('Full')

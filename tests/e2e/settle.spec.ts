@@ -109,18 +109,21 @@ test('a plan is looked at, changed by hand, kept, applied, told, and taken back'
   })
 
   await test.step('another lot number is compared with it', async () => {
-    await page.getByRole('button', { name: 'Set beside another plan' }).click()
+    await page.getByRole('button', { name: 'Compare with another plan' }).click()
     await page.getByRole('radio', { name: /By surname/ }).check()
     await expect(page.getByText(/people sit differently/)).toBeVisible()
-    await page.getByRole('button', { name: 'Compare no longer' }).click()
+    await page.getByRole('button', { name: 'Close comparison' }).click()
   })
 
   await test.step('it is kept, and applied from there', async () => {
-    await page.getByRole('button', { name: 'Keep for later' }).click()
+    await page.getByRole('button', { name: 'Save plan' }).click()
     await expect(page.getByText(/kept .* by Renske Okonjo; nothing changed since/)).toBeVisible()
-    await page.getByRole('button', { name: 'Look at it' }).click()
+    await page.getByRole('button', { name: 'Open plan' }).click()
     await page.getByRole('button', { name: /^Apply \d+ moves$/ }).click()
-    await page.getByRole('alertdialog').getByRole('button', { name: 'Apply them' }).click()
+    await page
+      .getByRole('alertdialog')
+      .getByRole('button', { name: /^Apply \d+ moves?$/ })
+      .click()
     await expect(page.getByText(/^Applied: \d+ get a seat/)).toBeVisible()
     await expect(page.getByRole('button', { name: 'Nothing to apply' })).toBeVisible()
   })
@@ -135,8 +138,8 @@ test('a plan is looked at, changed by hand, kept, applied, told, and taken back'
   })
 
   await test.step('all of it is taken back', async () => {
-    await page.getByRole('button', { name: 'Take it all back' }).click()
-    await expect(page.getByText(`${count} taken back.`)).toBeVisible()
+    await page.getByRole('button', { name: 'Undo plan' }).click()
+    await expect(page.getByText(`${count} undone.`)).toBeVisible()
     await expect(page.getByRole('button', { name: `Apply ${count} moves` })).toBeVisible()
   })
 })
@@ -171,7 +174,10 @@ test('groups go out as a file and come back as a plan that changes nothing', asy
   const code = await ownSheet(page, 'Starters on paper')
   await page.goto(`/sheets/${code}/settle`)
   await page.getByRole('button', { name: /^Apply \d+ moves$/ }).click()
-  await page.getByRole('alertdialog').getByRole('button', { name: 'Apply them' }).click()
+  await page
+    .getByRole('alertdialog')
+    .getByRole('button', { name: /^Apply \d+ moves?$/ })
+    .click()
   await expect(page.getByRole('button', { name: 'Nothing to apply' })).toBeVisible()
 
   await page.getByRole('link', { name: 'Ledger' }).click()
@@ -219,6 +225,6 @@ test('those without a group are written to, and whoever got it shows', async ({ 
 
   await dialog.getByRole('tab', { name: 'Before the close' }).click()
   await dialog.getByRole('combobox', { name: 'Before the close' }).selectOption({ label: '3 hours' })
-  await dialog.getByRole('button', { name: 'Set it' }).click()
+  await dialog.getByRole('button', { name: 'Schedule nudge' }).click()
   await expect(dialog.getByText(/^goes /)).toBeVisible()
 })

@@ -82,6 +82,24 @@ describe('marks', () => {
     expect((await release(task, false)).body.code).toBe('nothing-to-release')
   })
 
+  it('set apart but not whole stay hidden with the group’s from that member, who gets no mail, until they are whole', async () => {
+    const task = await setTask({ criteria })
+    await both()
+    await must(handIn(labs.tue(0), task))
+    await must(mark(task, { placements: { seen: 4, said: 3 } }))
+    const pile = (await desk(task)).piles.find(({ owner }) => owner === tempeh())!
+    const second = pile.people.find(({ name }) => name === 'Student 1 Tue lab')!.code
+    await must(mark(task, { apart: second, placements: { seen: 2 } }))
+    await must(release(task))
+    expect((await own(labs.tue(0))).tasks[0]?.work?.mark).toMatchObject({ points: 7 })
+    expect((await own(labs.tue(1))).tasks[0]?.work?.mark).toBeNull()
+    const told = (n: number) => mails(n).filter(({ subject }) => subject.includes('is marked'))
+    expect([told(0).length, told(1).length]).toEqual([1, 0])
+    await must(mark(task, { apart: second, version: 1, placements: { seen: 2, said: 1 } }))
+    expect((await own(labs.tue(1))).tasks[0]?.work?.mark).toMatchObject({ points: 3, apart: true })
+    expect(told(1)).toHaveLength(1)
+  })
+
   it('go no further than the points, and are not overwritten by a second marker', async () => {
     const task = await setTask({ points: 10 })
     await both()

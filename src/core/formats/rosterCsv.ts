@@ -63,7 +63,7 @@ export function readRosterCsv(
   if (rows.length > LIMITS.rosterLines) {
     const most = LIMITS.rosterLines.toLocaleString('en')
     return unreadable(
-      `It has ${rows.length.toLocaleString('en')} lines; ${most} can be brought in at once. Split it.`,
+      `It has ${rows.length.toLocaleString('en')} lines; ${most} can be imported at once. Split it.`,
     )
   }
   return readLines(rows, columns, sections)

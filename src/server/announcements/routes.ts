@@ -48,7 +48,7 @@ export function bindAnnouncements(
   })
   serve(contract.withdrawAnnouncement, ({ sheet, params }) => {
     if (!announcements.withdraw(sheet.id, params.announcement))
-      throw notFound('It has gone out already, or was taken back.')
+      throw notFound('It was sent already, or was deleted.')
     return view(sheet)
   })
 }

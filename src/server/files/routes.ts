@@ -26,7 +26,7 @@ export interface FileParts {
 export function bindFiles(serve: Serve, { disk, files, uploads, aimOf, mayRead }: FileParts): void {
   serve(contract.beginUpload, ({ body, ...by }) => {
     if (by.sheet.archived_at !== null)
-      throw new ProblemError('sheet-archived', 'The sheet has been put away: its files stay as they are.')
+      throw new ProblemError('sheet-archived', 'The sheet is archived: its files stay as they are.')
     const name = keptName(body.name)
     if (name === null) {
       throw new ProblemError(

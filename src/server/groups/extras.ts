@@ -17,6 +17,6 @@ export function stillOut({ archived_at }: Sheet): void {
   if (archived_at !== null)
     throw new ProblemError(
       'sheet-archived',
-      'The sheet has been put away: its groups can be read, and not changed.',
+      'The sheet is archived: its groups can be read, and not changed.',
     )
 }

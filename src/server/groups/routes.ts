@@ -160,7 +160,7 @@ export function bindGroups(
     extraOn(sheet, 'files', stores)
     stillOut(sheet)
     const file = groupFiles.byCode(group.id, params.file)
-    if (!file) throw notFound('That file is gone for good: it was taken away more than 30 days ago.')
+    if (!file) throw notFound('That file is gone for good: it was deleted more than 30 days ago.')
     if (file.removed_at !== null) {
       db.transaction(() => {
         if (groupFiles.named(group.id, file.name)) {

@@ -80,7 +80,7 @@ export function bindInvitations(
   const answered = () =>
     new ProblemError(
       'invitation-answered',
-      'It was answered or taken back meanwhile. Your page shows how it stands.',
+      'It was answered or withdrawn meanwhile. Your page shows how it stands.',
     )
 
   serve(invitable, ({ sheet, enrolment, params, now }) => {

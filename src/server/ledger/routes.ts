@@ -28,7 +28,7 @@ export function bindLedger(serve: Serve, stores: Stores, oneStep: OneStep): void
     if (!entry) throw notFound('The ledger has no such entry.')
     const who = roster.enrolment(entry.enrolment_id ?? 0)
     if (!who || !SEAT_KINDS.includes(entry.kind))
-      throw new ProblemError('nothing-to-undo', 'Only changes of seats are taken back here.')
+      throw new ProblemError('nothing-to-undo', 'Only changes of seats are undone here.')
     const codes = sheets.groupCodes(sheet.id)
     const codeOf = (id: number | null) => (id === null ? null : (codes.get(id) ?? null))
     const change: SeatingChange = {

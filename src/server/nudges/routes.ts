@@ -60,7 +60,7 @@ export function bindNudges(serve: Serve, db: Db, stores: Stores, mailer: Mailer,
     return nudgesView(sheet, course, address, now, stores)
   })
   serve(contract.dropNudge, ({ req, sheet, course, params, now }) => {
-    if (!nudges.drop(sheet.id, params.nudge)) throw notFound('It has gone out already, or was taken back.')
+    if (!nudges.drop(sheet.id, params.nudge)) throw notFound('It was sent already, or was deleted.')
     return nudgesView(sheet, course, addressOf(sheet, req), now, stores)
   })
 }

@@ -55,7 +55,7 @@ export function bindPlans(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
       const plan = plans.byCode(sheet.id, params.plan)
       if (!plan) throw notFound('There is no such plan.')
       if (!plans.undone(plan.id, now))
-        throw new ProblemError('plan-not-applied', 'It was not applied, or was taken back already.')
+        throw new ProblemError('plan-not-applied', 'It was not applied, or was undone already.')
       const changes = changesOf(JSON.parse(plan.content) as contract.PlanContent)
       const { back, kept } = whatStillStands(current, course, changes, stores)
       if (back.length > 0) {

@@ -91,7 +91,7 @@ export function importRoster(
     const errors = faults.slice(0, 100).map(({ line, message }) => ({ path: `csv line ${line}`, message }))
     throw new ProblemError(
       'roster-has-faults',
-      `${wrong} lines are wrong. Mend them, or bring in the others only.`,
+      `${wrong} lines are wrong. Mend them, or import the others only.`,
       { errors },
     )
   }

@@ -114,10 +114,7 @@ export function writeSeatings(seatings: Seatings, extra: ReadonlySet<number>): n
 export function seatPeople(seatings: Seatings, knows: (remark: Remark) => boolean): number {
   const { sheet, now, stores } = seatings
   if (sheet.archived_at !== null)
-    throw new ProblemError(
-      'sheet-archived',
-      'The sheet has been put away. Take it out again before you change it.',
-    )
+    throw new ProblemError('sheet-archived', 'The sheet is archived. Restore it before you change it.')
   const facts = seatingFacts(sheet, now, stores)
   const changes = inOrderOfSeating(seatings.changes, facts)
   const { faults, concerns, extra } = checkSeatings(changes, facts)

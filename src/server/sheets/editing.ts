@@ -35,10 +35,7 @@ export function createEditing(
       .transaction(() => {
         const current = fresh()
         if (current.archived_at !== null && putAway !== 'allowed') {
-          throw new ProblemError(
-            'sheet-archived',
-            'The sheet has been put away. Take it out again before you change it.',
-          )
+          throw new ProblemError('sheet-archived', 'The sheet is archived. Restore it before you change it.')
         }
         change({ sheet: current, course, person, now, stores })
         // An edit may have made room for those who wait.

@@ -38,10 +38,7 @@ export function bindTasks(
     db.transaction(() => {
       const current = sheets.byId(sheet.id) ?? sheet
       if (current.archived_at !== null)
-        throw new ProblemError(
-          'sheet-archived',
-          'The sheet has been put away. Take it out again before you change it.',
-        )
+        throw new ProblemError('sheet-archived', 'The sheet is archived. Restore it before you change it.')
       change({ sheet: current, course, person, now, stores })
     }).immediate()
     hub.touched(sheet.id)
@@ -52,7 +49,7 @@ export function bindTasks(
   serve(contract.changeTask, (context) =>
     edited(context, (edit) => {
       const task = taskOn(edit, context.params.task)
-      if (task.removed_at !== null) throw notFound('That task was taken away meanwhile.')
+      if (task.removed_at !== null) throw notFound('That task was deleted meanwhile.')
       changeTask(edit, task, context.body)
     }),
   )
@@ -134,7 +131,7 @@ export function bindTasks(
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
       const standing = ofOwner(task, owner).findLast(({ taken_back_at }) => taken_back_at === null)
       if (!standing)
-        throw new ProblemError('nothing-handed-in', 'Nothing is handed in, so there is nothing to take back.')
+        throw new ProblemError('nothing-handed-in', 'Nothing is handed in, so there is nothing to withdraw.')
       if (state !== 'open')
         throw new ProblemError(
           'task-over',
@@ -192,7 +189,7 @@ export function bindTasks(
       const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
       const file = files.byCode(sheet.id, params.file)
       if (!file || !tasks.draftFiles(task.id, owner).includes(file.id))
-        throw notFound('That file was taken away meanwhile.')
+        throw notFound('That file was deleted meanwhile.')
       tasks.dropDraftFile(file.id)
       if (tasks.handInsWith(file.id).length === 0) files.drop(file.id)
     }).immediate()
@@ -203,7 +200,7 @@ export function bindTasks(
       const task = taskOn(edit, context.params.task)
       const file = files.byCode(context.sheet.id, context.params.file)
       if (!file || !tasks.taskFiles(task.id).includes(file.id))
-        throw notFound('That file was taken away meanwhile.')
+        throw notFound('That file was deleted meanwhile.')
       tasks.dropTaskFile(file.id)
       files.drop(file.id)
       note(edit, 'task-changed', { task: task.code, files: { from: file.name, to: null } })
@@ -225,10 +222,7 @@ export function bindTasks(
     return [...new Set(codes)].map((code, i) => {
       const id = byCode.get(code)
       if (id === undefined)
-        throw fieldProblem(
-          `files[${i}]`,
-          'One of the files was taken away meanwhile. Look at the list again.',
-        )
+        throw fieldProblem(`files[${i}]`, 'One of the files was deleted meanwhile. Look at the list again.')
       return id
     })
   }

@@ -26,7 +26,7 @@ export function stateWords(sheet: Windowed, zone: string, now: string): string {
     case 'closed':
       return sheet.closesAt ? `since ${sayInstant(sheet.closesAt, zone)}` : ''
     case 'archived':
-      return 'put away'
+      return 'archived'
   }
 }
 

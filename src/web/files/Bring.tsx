@@ -102,7 +102,7 @@ function Way({ one, onRetry, onStop }: { one: Going; onRetry: () => void; onStop
             </span>
           )}
           <Button size="small" look="quiet" onClick={onStop}>
-            {state === 'failed' ? 'Leave it' : 'Stop'}
+            {state === 'failed' ? 'Remove' : 'Stop'}
             <span className="sr-only"> {name}</span>
           </Button>
         </span>

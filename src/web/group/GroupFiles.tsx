@@ -40,7 +40,7 @@ export function GroupFiles({
   const restore = (file: GroupFileView) => act(call(restoreGroupFile, { ...at, file: file.code }))
   const remove = async (file: GroupFileView) => {
     await act(call(removeGroupFile, { ...at, file: file.code }))
-    toast(`“${file.name}” is taken away.`, {
+    toast(`“${file.name}” is deleted.`, {
       duration: 10_000,
       action: { label: 'Undo', onClick: () => void restore(file) },
     })
@@ -69,7 +69,7 @@ export function GroupFiles({
           <Bring
             sheet={sheet.code}
             aim={{ aim: 'group', group: page.code, task: null }}
-            label="Bring files"
+            label="Add files"
             hint={`${sayBytes(extras.fileBytes)} each at most; ${sayBytes(Math.max(0, extras.groupBytes - bytes))} of ${sayBytes(extras.groupBytes)} left`}
             onDone={refetch}
           />
@@ -78,7 +78,7 @@ export function GroupFiles({
       {gone.length > 0 && (
         <details className="border-t border-line px-4 py-2 text-soft">
           <summary className="min-h-9 cursor-pointer py-1.5">
-            {gone.length === 1 ? '1 file was taken away' : `${gone.length} files were taken away`}
+            {gone.length === 1 ? '1 file was deleted' : `${gone.length} files were deleted`}
           </summary>
           <ul>
             {gone.map((file) => (
@@ -114,7 +114,7 @@ function OneFile({ page, file, onRemove }: { page: GroupPage; file: GroupFileVie
       >
         {page.may.write && (
           <Button size="small" look="quiet" onClick={onRemove}>
-            Take away<span className="sr-only"> {file.name}</span>
+            Delete<span className="sr-only"> {file.name}</span>
           </Button>
         )}
       </FileLine>

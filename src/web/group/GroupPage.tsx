@@ -156,7 +156,7 @@ function Whole({
         </div>
         {sheet.archived && (
           <p className="rounded-field bg-sun-soft px-3 py-2 text-sun-ink">
-            The sheet has been put away. Everything can be read; nothing is added any more.
+            The sheet is archived. Everything can be read; nothing is added any more.
           </p>
         )}
         {offline && (

@@ -1,8 +1,9 @@
 import { Dialog } from 'radix-ui'
-import { type FormEvent, useState } from 'react'
+import type { FormEvent } from 'react'
 import { toast } from 'sonner'
 import { type GroupPage, sendMessage } from '../../contract/groups.ts'
 import { call } from '../data/call.ts'
+import { useUnsent } from '../data/useDraft.ts'
 import { useSend } from '../data/useSend.ts'
 import { Button } from '../kit/Button.tsx'
 import { DialogBox } from '../kit/DialogBox.tsx'
@@ -19,13 +20,14 @@ export function MessageAsk({
   put: (page: GroupPage) => void
   onClose: () => void
 }) {
-  const [subject, setSubject] = useState('')
-  const [text, setText] = useState('')
+  const unsent = useUnsent(`message ${page.code}`, { subject: '', text: '' })
+  const { subject, text } = unsent.value
   const { busy, fault, send } = useSend()
   const submit = (event: FormEvent) => {
     event.preventDefault()
     void send(async () => {
       put(await call(sendMessage, { sheet: page.sheet.code, group: page.code }, { subject, text }))
+      unsent.drop()
       toast.success('Sent to everybody of the group, and kept on this page.')
       onClose()
     })
@@ -40,20 +42,20 @@ export function MessageAsk({
           <Field
             label="Subject"
             value={subject}
-            onChange={({ target }) => setSubject(target.value)}
+            onChange={({ target }) => unsent.write({ subject: target.value, text })}
             fault={fault?.field('subject')}
           />
           <Area
             label="Message"
             rows={6}
             value={text}
-            onChange={({ target }) => setText(target.value)}
+            onChange={({ target }) => unsent.write({ subject, text: target.value })}
             fault={fault?.field('text')}
           />
           <FormFault fault={fault} fields={['subject', 'text']} />
           <div>
             <Button type="submit" look="main" size="touch" busy={busy}>
-              Send it
+              Send message
             </Button>
           </div>
         </form>

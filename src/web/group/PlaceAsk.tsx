@@ -90,7 +90,7 @@ export function PlaceAsk({
           <FormFault fault={fault} fields={['name', 'meeting', 'emblem']} />
           <div>
             <Button type="submit" look="main" size="touch" busy={busy}>
-              Keep it
+              Save changes
             </Button>
           </div>
         </form>

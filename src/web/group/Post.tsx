@@ -57,10 +57,10 @@ export function Post({
             <PostField label="Your post" value={text} onValue={setText} people={page.people} />
             <div className="flex gap-2">
               <Button size="small" look="main" busy={busy} onClick={() => void keep()}>
-                Keep it
+                Save post
               </Button>
               <Button size="small" onClick={() => setText(null)}>
-                Leave it as it was
+                Cancel
               </Button>
             </div>
           </div>

@@ -4,6 +4,7 @@ import type { GroupPage } from '../../contract/groups.ts'
 import { editPost, markRead, removePost, reply, type SubjectView, subject } from '../../contract/talk.ts'
 import { useAnswer } from '../data/answers.ts'
 import { call, faultOf } from '../data/call.ts'
+import { useUnsent } from '../data/useDraft.ts'
 import { Button } from '../kit/Button.tsx'
 import { Loading, Trouble } from '../kit/Waiting.tsx'
 import { Post } from './Post.tsx'
@@ -24,7 +25,8 @@ export function Subject({
 }) {
   const at = { sheet: page.sheet.code, group: page.code, subject: code }
   const { data, error, mutate } = useAnswer(subject, at)
-  const [text, setText] = useState('')
+  const unsent = useUnsent(`reply ${code}`, '')
+  const text = unsent.value
   const [busy, setBusy] = useState(false)
   // What was new when the subject was opened stays marked while it is open.
   const [firstNew, setFirstNew] = useState<string | null | undefined>(undefined)
@@ -54,7 +56,7 @@ export function Subject({
   const send = async (event: FormEvent) => {
     event.preventDefault()
     setBusy(true)
-    if (await act(call(reply, at, { text }))) setText('')
+    if (await act(call(reply, at, { text }))) unsent.drop()
     setBusy(false)
   }
   if (!data)
@@ -75,7 +77,7 @@ export function Subject({
       ))}
       {page.may.write && (
         <form className="mt-2 flex flex-col gap-2" onSubmit={(event) => void send(event)}>
-          <PostField label="Reply" value={text} onValue={setText} people={page.people} />
+          <PostField label="Reply" value={text} onValue={unsent.write} people={page.people} />
           <div>
             <Button type="submit" size="touch" look="main" busy={busy} disabled={text.trim() === ''}>
               Reply

@@ -3,6 +3,7 @@ import type { GroupPage } from '../../contract/groups.ts'
 import { startSubject } from '../../contract/talk.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { call } from '../data/call.ts'
+import { useUnsent } from '../data/useDraft.ts'
 import { useSend } from '../data/useSend.ts'
 import { Button } from '../kit/Button.tsx'
 import { Field } from '../kit/Field.tsx'
@@ -93,13 +94,14 @@ export function Talk({ page, refetch }: { page: GroupPage; refetch: () => void }
 }
 
 function Start({ page, onClose }: { page: GroupPage; onClose: (started: string | null) => void }) {
-  const [title, setTitle] = useState('')
-  const [text, setText] = useState('')
+  const unsent = useUnsent(`subject ${page.code}`, { title: '', text: '' })
+  const { title, text } = unsent.value
   const { busy, fault, send } = useSend()
   const start = (event: FormEvent) => {
     event.preventDefault()
     void send(async () => {
       const { code } = await call(startSubject, { sheet: page.sheet.code, group: page.code }, { title, text })
+      unsent.drop()
       onClose(code)
     })
   }
@@ -108,10 +110,15 @@ function Start({ page, onClose }: { page: GroupPage; onClose: (started: string |
       <Field
         label="Subject"
         value={title}
-        onChange={({ target }) => setTitle(target.value)}
+        onChange={({ target }) => unsent.write({ title: target.value, text })}
         fault={fault?.field('title')}
       />
-      <PostField label="What you want to say" value={text} onValue={setText} people={page.people} />
+      <PostField
+        label="What you want to say"
+        value={text}
+        onValue={(next) => unsent.write({ title, text: next })}
+        people={page.people}
+      />
       <FormFault fault={fault} fields={['title']} />
       <div className="flex gap-2">
         <Button
@@ -121,10 +128,10 @@ function Start({ page, onClose }: { page: GroupPage; onClose: (started: string |
           busy={busy}
           disabled={title.trim() === '' || text.trim() === ''}
         >
-          Open it
+          Open subject
         </Button>
         <Button size="touch" onClick={() => onClose(null)}>
-          Leave it
+          Cancel
         </Button>
       </div>
     </form>

@@ -9,7 +9,7 @@ export function Ask({
   title,
   children,
   yes,
-  no = 'Leave it',
+  no = 'Cancel',
   busy = false,
   ready = true,
   onYes,

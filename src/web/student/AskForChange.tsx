@@ -33,8 +33,7 @@ export function AskForChange({
     <Ask
       open
       title={to ? `Ask to move to ${to.title}` : `Ask to give up your seat at ${titleOf(leaving)}`}
-      yes="Send the request"
-      no="Not now"
+      yes="Send request"
       busy={busy}
       onYes={() => void send()}
       onNo={onClose}

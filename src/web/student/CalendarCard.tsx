@@ -98,7 +98,7 @@ export function CalendarCard() {
         <Ask
           open
           title={asking === 'renew' ? 'Make a new address?' : 'End the address?'}
-          yes={asking === 'renew' ? 'Make a new one' : 'End it'}
+          yes={asking === 'renew' ? 'Renew address' : 'End address'}
           busy={busy}
           onNo={() => setAsking(null)}
           onYes={() =>

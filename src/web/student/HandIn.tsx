@@ -90,7 +90,7 @@ export function HandIn({
     try {
       await writing.flush()
       put(await call(takeBack, params, { group }))
-      toast.success('Taken back. What was written is in the draft again.')
+      toast.success('Withdrawn. What was written is in the draft again.')
     } catch (error) {
       toast.error(faultOf(error).message, { duration: 8_000 })
       refetch()
@@ -102,7 +102,7 @@ export function HandIn({
   const removeFile = async ({ code, name }: FileView) => {
     try {
       put(await call(removeDraftFile, { ...params, file: code }, { group }))
-      toast(`“${name}” is taken away.`)
+      toast(`“${name}” is deleted.`)
     } catch (error) {
       toast.error(faultOf(error).message)
       refetch()
@@ -163,7 +163,7 @@ export function HandIn({
               <li key={file.code}>
                 <FileLine sheet={sheet} file={file} note={`, by ${file.by}`}>
                   <Button size="small" look="quiet" onClick={() => void removeFile(file)}>
-                    Take away<span className="sr-only"> {file.name}</span>
+                    Delete<span className="sr-only"> {file.name}</span>
                   </Button>
                 </FileLine>
               </li>
@@ -172,7 +172,7 @@ export function HandIn({
           <Bring
             sheet={sheet}
             aim={{ aim: 'work', task: task.code, group }}
-            label="Bring files"
+            label="Add files"
             hint={`${sayBytes(work.room.fileBytes)} each at most, ${sayBytes(work.room.left)} left`}
             onDone={refetch}
           />
@@ -212,7 +212,7 @@ export function HandIn({
         )}
         {standing && task.gate.state === 'open' && (
           <Button size="touch" busy={busy} onClick={() => setAsking('take-back')}>
-            Take it back
+            Withdraw
           </Button>
         )}
         <output
@@ -229,12 +229,12 @@ export function HandIn({
         open={asking !== null}
         title={
           asking === 'take-back'
-            ? 'Take it back?'
+            ? 'Withdraw what was handed in?'
             : task.gate.state === 'late'
-              ? 'Hand it in late?'
-              : 'Hand it in?'
+              ? 'Hand in late?'
+              : 'Hand in?'
         }
-        yes={asking === 'take-back' ? 'Take it back' : 'Hand it in'}
+        yes={asking === 'take-back' ? 'Withdraw' : 'Hand in'}
         busy={busy}
         onNo={() => setAsking(null)}
         onYes={() => void (asking === 'take-back' ? back() : send())}
@@ -246,7 +246,7 @@ export function HandIn({
             {work.forWhom === 'group'
               ? 'It counts for everybody who sits in your group now, and from then on nobody leaves the group by themselves.'
               : 'It counts for you.'}{' '}
-            Until it is due it can be followed by another version, or taken back.
+            Until it is due it can be followed by another version, or withdrawn.
           </p>
         )}
       </Ask>

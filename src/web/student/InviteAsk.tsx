@@ -46,7 +46,6 @@ export function InviteAsk({
       open
       title={`Invite somebody to ${group.title}`}
       yes={chosen ? `Invite ${chosen.name}` : 'Invite'}
-      no="Not now"
       busy={busy}
       ready={chosen !== undefined}
       onYes={() => void invite()}

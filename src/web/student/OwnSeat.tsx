@@ -115,7 +115,7 @@ function Inviting({
               </span>
               {state === 'open' && (
                 <Button size="touch" onClick={() => void takeBack(code)}>
-                  Take back<span className="sr-only"> the invitation of {name}</span>
+                  Withdraw<span className="sr-only"> the invitation of {name}</span>
                 </Button>
               )}
             </li>

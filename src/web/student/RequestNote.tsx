@@ -40,7 +40,7 @@ export function RequestNote({
       </p>
       {request.state === 'open' && (
         <Button size="touch" onClick={() => void withdraw()}>
-          Take it back
+          Withdraw request
         </Button>
       )}
     </div>

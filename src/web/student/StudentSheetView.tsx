@@ -152,8 +152,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           <Ask
             open
             title={`Give up your seat at ${pending.group.title}?`}
-            yes="Give it up"
-            no="Keep it"
+            yes="Give up seat"
             onNo={() => setPending(null)}
             onYes={() =>
               void claim(

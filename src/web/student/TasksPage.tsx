@@ -185,7 +185,7 @@ function Task({
             (standing ? (
               <details>
                 <summary className="min-h-11 cursor-pointer py-2 font-semibold text-seat">
-                  {task.gate.state === 'open' ? 'Another version, or take it back' : 'Another version'}
+                  {task.gate.state === 'open' ? 'Another version, or withdraw' : 'Another version'}
                 </summary>
                 <HandIn task={task} own={task.work} all={work} put={put} refetch={refetch} />
               </details>
@@ -247,7 +247,7 @@ function Earlier({ task, zone, sheet }: { task: OwnTask; zone: string; sheet: st
         {earlier.map((one) => (
           <li key={one.version}>
             Version {one.version} by {one.by}, {sayInstant(one.handedAt, zone)}
-            {one.takenBackAt && ', taken back'}
+            {one.takenBackAt && ', withdrawn'}
             <p className="whitespace-pre-line text-ink wrap-anywhere">{one.text}</p>
             {one.files.map((file) => (
               <FileLine key={file.code} sheet={sheet} file={file} />

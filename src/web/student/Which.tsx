@@ -16,14 +16,7 @@ export function Which({
 }) {
   const [from, setFrom] = useState(pending.from[0] ?? '')
   return (
-    <Ask
-      open
-      title={`Move to ${pending.to.title}`}
-      yes="Move here"
-      no="Stay"
-      onNo={onNo}
-      onYes={() => onYes(from)}
-    >
+    <Ask open title={`Move to ${pending.to.title}`} yes="Move here" onNo={onNo} onYes={() => onYes(from)}>
       <fieldset className="flex flex-col gap-1">
         <legend className="mb-1">Which seat do you leave?</legend>
         {pending.from.map((code) => (

@@ -75,7 +75,7 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
                     className="font-semibold text-seat underline"
                     onClick={() => void takeBack(code)}
                   >
-                    take back
+                    Delete
                   </button>
                 )}
               </span>
@@ -115,7 +115,7 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
               {later && when === 'opening' ? `Send to ${students} at opening` : `Send to ${students} now`}
             </Button>
             <Button size="small" look="quiet" onClick={() => setText(null)}>
-              Not now
+              Cancel
             </Button>
           </div>
         </div>

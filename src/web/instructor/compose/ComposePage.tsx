@@ -63,8 +63,7 @@ function Composing({ view, put }: { view: ComposeView; put: (view: ComposeView) 
       <Ask
         open={question !== null}
         title="People who sit there are affected"
-        yes="Do it"
-        no="Keep it as it was"
+        yes="Save change"
         onYes={() => question?.answer(true)}
         onNo={() => question?.answer(false)}
       >

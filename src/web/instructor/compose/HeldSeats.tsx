@@ -41,8 +41,8 @@ export function HeldSeats({
         </span>
       ))}
       {mayEdit && !adding && (
-        <Button size="small" look="quiet" aria-label={`Keep one: ${label}`} onClick={() => setAdding(true)}>
-          Keep one
+        <Button size="small" look="quiet" aria-label={`Hold seat: ${label}`} onClick={() => setAdding(true)}>
+          Hold seat
         </Button>
       )}
       {adding && (

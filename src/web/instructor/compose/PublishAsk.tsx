@@ -62,7 +62,6 @@ export function PublishAsk({
       open={open}
       title={`Publish ${view.title}?`}
       yes="Publish"
-      no="Not yet"
       busy={busy}
       onYes={() => void publish()}
       onNo={close}

@@ -120,10 +120,10 @@ export function SeatsCheck({
           <p>{remedyWords(looked, view)}</p>
           <div className="mt-2 flex gap-2">
             <Button size="small" look="main" onClick={() => void apply(looked)}>
-              Do it
+              Apply remedy
             </Button>
             <Button size="small" look="quiet" onClick={() => setLooked(null)}>
-              Leave it
+              Cancel
             </Button>
           </div>
         </div>

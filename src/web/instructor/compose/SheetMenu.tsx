@@ -36,7 +36,7 @@ export function SheetMenu({ view, put }: { view: ComposeView; put: (view: Compos
     attempt(async () => {
       put(await call(archiveSheet, { sheet: view.code }, { archived: !archived }))
       toast.success(
-        archived ? 'The sheet is out again.' : 'The sheet is put away. Students see it under what is past.',
+        archived ? 'The sheet is restored.' : 'The sheet is archived. Students see it under what is past.',
       )
     })
   const remove = () =>
@@ -69,11 +69,11 @@ export function SheetMenu({ view, put }: { view: ComposeView; put: (view: Compos
               Copy this sheet…
             </DropdownMenu.Item>
             <DropdownMenu.Item className={ITEM} onSelect={() => void archive()}>
-              {archived ? 'Take it out again' : 'Archive it'}
+              {archived ? 'Restore sheet' : 'Archive sheet'}
             </DropdownMenu.Item>
             <DropdownMenu.Separator className="my-1 border-t tear" />
             <DropdownMenu.Item className={ITEM} onSelect={() => setDeleting(true)}>
-              Delete it…
+              Delete sheet…
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
@@ -81,7 +81,7 @@ export function SheetMenu({ view, put }: { view: ComposeView; put: (view: Compos
       <Ask
         open={deleting}
         title={`Delete ${view.title}?`}
-        yes="Delete the sheet"
+        yes="Delete sheet"
         onNo={() => setDeleting(false)}
         onYes={() => {
           setDeleting(false)
@@ -125,8 +125,7 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
     <Ask
       open
       title={`Copy ${view.title}`}
-      yes="Copy it"
-      no="Not now"
+      yes="Copy sheet"
       busy={busy}
       onYes={() => void copy()}
       onNo={onClose}

@@ -38,7 +38,7 @@ export function CoursesPage() {
               ))}
               {data.courses.length === 0 && (
                 <p className="rounded-card border tear p-8 text-center text-soft">
-                  You look after no course yet. Add one, then bring in its roster.
+                  You look after no course yet. Add one, then import its roster.
                 </p>
               )}
               {me.mayAddCourses && (
@@ -92,7 +92,7 @@ function CourseSheets({ course }: { course: Course }) {
       {course.sheets.length === 0 && (
         <p className="rounded-card border tear p-6 text-center text-soft">
           {course.students === 0
-            ? 'Nobody is on the roster yet. Bring it in first, so that the seats can be counted against it.'
+            ? 'Nobody is on the roster yet. Import it first, so that the seats can be counted against it.'
             : 'No sheet yet.'}
         </p>
       )}
@@ -133,7 +133,7 @@ function NewSheet({ course, open, onClose }: { course: Course; open: boolean; on
               fault={fault?.field('title') ?? fault?.message}
             />
             <div className="flex justify-end gap-2 border-t tear pt-4">
-              <Button onClick={onClose}>Not now</Button>
+              <Button onClick={onClose}>Cancel</Button>
               <Button type="submit" look="main" disabled={title.trim() === ''}>
                 Write the sheet
               </Button>

@@ -37,7 +37,7 @@ export function waitingWords(item: WaitingItem): { what: string; where: string; 
     case 'no-roster':
       return {
         what: 'Nobody is on the roster',
-        where: 'Bring it in from a file',
+        where: 'Import it from a file',
         to: `/courses/${course}/roster`,
       }
     case 'no-sheet':

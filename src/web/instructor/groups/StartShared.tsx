@@ -77,7 +77,7 @@ export function StartShared({
           <FormFault fault={fault} fields={['title', 'text']} />
           <div>
             <Button type="submit" look="main" busy={busy}>
-              Open it in {only ? shown.length : all} groups
+              Open subject in {only ? shown.length : all} groups
             </Button>
           </div>
         </form>

@@ -185,7 +185,7 @@ const FILES: { file: string; label: string }[] = [
 function Files({ view }: { view: LedgerView }) {
   return (
     <section className="rounded-card border border-line bg-surface p-3.5">
-      <h2 className="text-base">Take it elsewhere</h2>
+      <h2 className="text-base">Export</h2>
       <ul className="mt-1 flex flex-col">
         {FILES.map(({ file, label }) => (
           <li key={file} className="border-b tear py-1 last:border-0">
@@ -295,7 +295,8 @@ function Entries({
                 <td className="pr-4 text-right">
                   {line.canUndo && view.mayEdit ? (
                     <Button size="small" look="quiet" busy={busy} onClick={() => void undo(line, false)}>
-                      Take it back
+                      Undo
+                      <span className="sr-only">: {entryWords(line, naming)}</span>
                     </Button>
                   ) : null}
                 </td>
@@ -308,8 +309,8 @@ function Entries({
       {lines.length === 0 && <p className="p-6 text-center text-soft">Nothing like that is in the ledger.</p>}
       <Ask
         open={asked !== null}
-        title="Take it back all the same?"
-        yes="Take it back"
+        title="Undo this change all the same?"
+        yes="Undo change"
         busy={busy}
         onNo={() => setAsked(null)}
         onYes={() => asked && void undo(asked.line, true)}

@@ -64,11 +64,11 @@ export function entryWords(line: LedgerLine, naming: Naming): string {
     case 'work-handed-in':
       return `${titleIn(line)} was handed in for ${who}`
     case 'work-taken-back':
-      return `${titleIn(line)} was taken back, for ${who}`
+      return `${titleIn(line)} was withdrawn, for ${who}`
     case 'task-added':
       return `${titleIn(line)} was set as a task`
     case 'task-removed':
-      return `${titleIn(line)} was taken away as a task`
+      return `${titleIn(line)} was deleted as a task`
     case 'task-restored':
       return `${titleIn(line)} was brought back as a task`
     case 'marks-released':
@@ -86,8 +86,8 @@ const SHEET_WORDS: Readonly<Record<string, string>> = {
   'sheet-added': 'The sheet was written',
   'sheet-changed': 'The sheet’s texts, numbers, rules or window changed',
   'sheet-published': 'The sheet was published',
-  'sheet-archived': 'The sheet was put away',
-  'sheet-unarchived': 'The sheet was taken out again',
+  'sheet-archived': 'The sheet was archived',
+  'sheet-unarchived': 'The sheet was restored',
   'sheet-deleted': 'The sheet was deleted',
   'sheet-restored': 'The sheet was brought back',
   'topic-added': 'A topic was added',
@@ -123,7 +123,7 @@ function groupIn({ detail, to }: LedgerLine): string | null {
 /** How a change of a seat came about, after the sentence; empty where the person did it alone. */
 export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): string {
   const { plan, because } = detail
-  if (because === 'plan-undone') return 'a plan was taken back'
+  if (because === 'plan-undone') return 'a plan was undone'
   if (typeof plan === 'string') {
     const reason = reasonWords(detail.reason)
     return [`by the plan “${naming.plan(plan) ?? plan}”`, reason].filter(Boolean).join(': ')
@@ -132,7 +132,7 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
     case 'by-hand':
       return 'by hand'
     case 'undone':
-      return 'a change was taken back'
+      return 'a change was undone'
     case 'request':
       return `a request was granted by ${actor ?? 'an instructor'}`
     case 'waiting-line':
@@ -140,7 +140,7 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
     case 'roster':
       return 'paused or left on the roster'
     case 'roster-undone':
-      return 'a change of the roster was taken back'
+      return 'a change of the roster was undone'
     case 'group-not-offered':
       return 'the group was closed'
     case 'topic-removed':

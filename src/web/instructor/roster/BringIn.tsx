@@ -95,7 +95,7 @@ export function BringIn({
     <section aria-labelledby="bring-in" className="rounded-card border border-line bg-surface">
       <div className="flex flex-col gap-3 p-4">
         <h2 id="bring-in" className="text-lg">
-          Bring in a roster file
+          Import roster
         </h2>
         <p className="text-soft">
           A CSV file or rows from a spreadsheet. The first line names the columns: name, email
@@ -147,7 +147,7 @@ export function BringIn({
               {busy ? 'Reading…' : 'See what would change'}
             </Button>
             <Button look="quiet" onClick={onClose}>
-              Not now
+              Cancel
             </Button>
           </div>
         )}

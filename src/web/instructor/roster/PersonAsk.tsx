@@ -53,8 +53,7 @@ export function PersonAsk({
     <Ask
       open
       title={person ? `Change ${person.name}` : 'Add a person'}
-      yes={person ? 'Keep it' : 'Add the person'}
-      no="Not now"
+      yes={person ? 'Save person' : 'Add person'}
       busy={busy}
       onYes={() => void keep()}
       onNo={onClose}

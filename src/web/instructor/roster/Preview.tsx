@@ -132,11 +132,11 @@ export function Preview({
             busy={busy}
             onClick={() => onBring({ skipFaults: wrong > 0, unlisted, freeSeats: freeSeats && gone > 0 })}
           >
-            {`${fresh.length + changed.length > 0 ? `Bring in ${people(fresh.length + changed.length)}` : `Change ${people(gone)}`}${wrong > 0 ? `, leave out ${wrong} wrong` : ''}`}
+            {`${fresh.length + changed.length > 0 ? `Import ${people(fresh.length + changed.length)}` : `Change ${people(gone)}`}${wrong > 0 ? `, leave out ${wrong} wrong` : ''}`}
           </Button>
         ) : (
           <p className="text-soft">
-            {wrong > 0 ? 'No line can be brought in as it is.' : 'The roster already says the same.'}
+            {wrong > 0 ? 'No line can be imported as it is.' : 'The roster already says the same.'}
           </p>
         )}
         <Button look="quiet" onClick={onClose}>

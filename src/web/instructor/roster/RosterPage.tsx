@@ -104,7 +104,7 @@ function Roster({
             <Button onClick={() => setAdding(true)}>Add a person</Button>
             {!bringing && (
               <Button look="main" onClick={() => setBringing(true)}>
-                Bring in a roster file
+                Import roster
               </Button>
             )}
           </div>

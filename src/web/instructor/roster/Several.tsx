@@ -66,7 +66,7 @@ export function Several({
       <Ask
         open={stopping !== null}
         title={stopping === 'paused' ? `Pause ${picked.length}?` : `Mark ${picked.length} as left?`}
-        yes={stopping === 'paused' ? 'Pause them' : 'Mark as left'}
+        yes={stopping === 'paused' ? 'Pause people' : 'Mark as left'}
         onNo={() => setStopping(null)}
         onYes={() => {
           if (stopping) void send({ status: stopping, freeSeats })

@@ -58,7 +58,7 @@ export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => voi
             />
             <div className="flex justify-end gap-2 border-t tear pt-4">
               <Dialog.Close asChild>
-                <Button>Leave it</Button>
+                <Button>Cancel</Button>
               </Dialog.Close>
               <Button type="submit" look="main" busy={busy}>
                 Add it

@@ -126,7 +126,7 @@ export function GroupTools({
       <Ask
         open={asked !== null}
         title={asked?.changes.offered === false ? 'Close this group?' : 'Fewer seats than people?'}
-        yes={asked?.changes.offered === false ? 'Close it' : 'Make them extra seats'}
+        yes={asked?.changes.offered === false ? 'Close group' : 'Make extra seats'}
         busy={busy}
         onNo={() => setAsked(null)}
         onYes={() => asked && void send({ ...asked.changes, confirmed: true })}

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { type NudgesView, nudges } from '../../../contract/nudges.ts'
 import type { RunView } from '../../../contract/seats.ts'
 import { useAnswer } from '../../data/answers.ts'
+import { useUnsent } from '../../data/useDraft.ts'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { NudgeHistory } from './NudgeHistory.tsx'
@@ -26,7 +27,8 @@ export function NudgeAsk({
 }) {
   const { data, error, mutate } = useAnswer(nudges, { sheet: view.code }, { refreshInterval: 5_000 })
   const [tab, setTab] = useState('write')
-  const [draft, setDraft] = useState(group === null ? FIRST_TEXT : GROUP_TEXT)
+  const unsent = useUnsent(`letter ${view.code} ${group ?? ''}`, group === null ? FIRST_TEXT : GROUP_TEXT)
+  const [draft, setDraft] = [unsent.value, unsent.write]
   const put = (next: NudgesView) => void mutate(next, { revalidate: false })
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -47,7 +49,7 @@ export function NudgeAsk({
                 Before the close
               </Tabs.Trigger>
               <Tabs.Trigger value="history" className={TAB}>
-                What went out ({data.nudges.filter(({ sentAt }) => sentAt !== null).length})
+                Sent ({data.nudges.filter(({ sentAt }) => sentAt !== null).length})
               </Tabs.Trigger>
             </Tabs.List>
             <Tabs.Content value="write">
@@ -58,7 +60,10 @@ export function NudgeAsk({
                 draft={draft}
                 setDraft={setDraft}
                 put={put}
-                onSent={() => setTab('history')}
+                onSent={() => {
+                  unsent.drop()
+                  setTab('history')
+                }}
               />
             </Tabs.Content>
             <Tabs.Content value="later">

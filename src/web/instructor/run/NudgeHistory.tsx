@@ -58,7 +58,7 @@ export function NudgeHistory({
               {sentAt === null
                 ? view.mayEdit && (
                     <Button size="small" onClick={() => void drop(nudge)}>
-                      Take it back
+                      Delete nudge
                     </Button>
                   )
                 : onAgain &&

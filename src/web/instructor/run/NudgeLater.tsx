@@ -77,7 +77,7 @@ export function NudgeLater({
           )}
           <div>
             <Button look="main" busy={busy} onClick={() => void add()}>
-              Set it
+              Schedule nudge
             </Button>
           </div>
         </>

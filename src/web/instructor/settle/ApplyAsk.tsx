@@ -25,12 +25,12 @@ export function ApplyAsk({
     <Ask
       open
       title={`Apply ${count} ${count === 1 ? 'move' : 'moves'}?`}
-      yes="Apply them"
+      yes={`Apply ${count} ${count === 1 ? 'move' : 'moves'}`}
       busy={busy}
       onNo={onNo}
       onYes={onYes}
     >
-      <p>{changesIn(content)}. All of it happens in one step, and can be taken back.</p>
+      <p>{changesIn(content)}. All of it happens in one step, and can be undone.</p>
       {content.settings.made && (
         <p>{content.settings.made.titles.length} topics are added to the sheet for it.</p>
       )}

@@ -153,7 +153,7 @@ function AddKeeping({
       </label>
       <div className="flex justify-end gap-1.5">
         <Button size="small" onClick={onClose}>
-          Leave it
+          Cancel
         </Button>
         <Button size="small" look="main" disabled={people.length < 2} onClick={() => void add()}>
           {kind === 'apart' ? 'Keep them apart' : 'Keep them together'}

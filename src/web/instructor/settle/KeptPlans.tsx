@@ -29,7 +29,7 @@ export function KeptPlans({
       const { undone, kept } = await call(undoPlan, { sheet: view.code, plan: plan.code })
       const rest =
         kept.length > 0 ? ` ${kept.length} had moved on and stay: ${kept.slice(0, 4).join(', ')}.` : ''
-      toast.success(`${undone} taken back.${rest}`, { duration: 8_000 })
+      toast.success(`${undone} undone.${rest}`, { duration: 8_000 })
     } catch (error) {
       toast.error(faultOf(error).message)
     }
@@ -48,16 +48,16 @@ export function KeptPlans({
                 {plan.appliedAt === null ? (
                   <>
                     <Button size="small" onClick={() => onOpen(plan)}>
-                      Look at it
+                      Open plan
                     </Button>
                     <Button size="small" look="quiet" onClick={() => void drop(plan)}>
-                      Drop
+                      Delete plan
                     </Button>
                   </>
                 ) : (
                   plan.undoneAt === null && (
                     <Button size="small" onClick={() => void undo(plan)}>
-                      Take it all back
+                      Undo plan
                     </Button>
                   )
                 )}
@@ -81,7 +81,7 @@ function standingOf(
     changedSince === 0
       ? 'nothing changed since'
       : `${changedSince} ${changedSince === 1 ? 'seat' : 'seats'} changed since`
-  if (undoneAt !== null) return `${moves}, taken back ${sayInstant(undoneAt, zone)}`
+  if (undoneAt !== null) return `${moves}, undone ${sayInstant(undoneAt, zone)}`
   if (appliedAt !== null) return `${moves}, applied ${sayInstant(appliedAt, zone)} ${by}; ${since}`
   return `${moves}, kept ${sayInstant(madeAt, zone)} ${by}; ${since}`
 }

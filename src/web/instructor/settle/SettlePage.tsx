@@ -13,6 +13,7 @@ import type { Concern } from '../../../contract/problems.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call, faultOf } from '../../data/call.ts'
 import { useLive } from '../../data/live.ts'
+import { useUnsent } from '../../data/useDraft.ts'
 import { useSame } from '../../data/useSame.ts'
 import { useSoon } from '../../data/useSoon.ts'
 import { Button } from '../../kit/Button.tsx'
@@ -28,7 +29,7 @@ import { HoldCard } from './HoldCard.tsx'
 import { HowCard } from './HowCard.tsx'
 import { HowDrawn } from './HowDrawn.tsx'
 import { ImportSeats } from './ImportSeats.tsx'
-import { type Choices, firstChoices, inputOf, madeGroups, madeIn } from './input.ts'
+import { type Choices, firstChoices, inputOf, madeGroups, madeIn, packed, unpacked } from './input.ts'
 import { KeepingsCard } from './KeepingsCard.tsx'
 import { KeptPlans } from './KeptPlans.tsx'
 import { MoveList } from './MoveList.tsx'
@@ -77,7 +78,10 @@ function Settling({
   put: (view: SettleView) => void
   refetch: () => void
 }) {
-  const [choices, setChoices] = useState<Choices>(() => firstChoices(view.lotNumber))
+  // What was chosen is there again after a look at Run, or a reload.
+  const chosen = useUnsent(`settle ${view.code}`, packed(firstChoices(view.lotNumber)))
+  const choices = useMemo(() => unpacked(chosen.value), [chosen.value])
+  const setChoices = (next: Choices) => chosen.write(packed(next))
   const [opened, setOpened] = useState<Opened | null>(null)
   const [beside, setBeside] = useState<Opened | null>(null)
   const [asField, setAsField] = useState(false)
@@ -115,7 +119,7 @@ function Settling({
   const change = (more: Partial<Choices>) => {
     setOpened(null)
     setMisfits([])
-    setChoices((before) => ({ ...before, ...more }))
+    setChoices({ ...choices, ...more })
   }
   const pin = (person: string, group: string | null | undefined) => {
     const pins = new Map(choices.pins)
@@ -153,7 +157,7 @@ function Settling({
           label: 'Undo',
           onClick: () =>
             void call(undoPlan, { sheet: view.code, plan: applied })
-              .then(({ undone }) => toast.success(`${undone} taken back.`))
+              .then(({ undone }) => toast.success(`${undone} undone.`))
               .catch((error: unknown) => toast.error(faultOf(error).message))
               .finally(refetch),
         },
@@ -191,7 +195,7 @@ function Settling({
               </Button>
             )}
             <Button disabled={!content || count === 0} busy={busy} onClick={() => void keep()}>
-              Keep for later
+              Save plan
             </Button>
             <Button
               look="main"
@@ -276,11 +280,11 @@ function Settling({
                   )}
                   {beside ? (
                     <Button size="small" onClick={() => setBeside(null)}>
-                      Compare no longer
+                      Close comparison
                     </Button>
                   ) : (
                     <Button size="small" onClick={() => setBeside({ key: '', title, content })}>
-                      Set beside another plan
+                      Compare with another plan
                     </Button>
                   )}
                 </div>

@@ -37,6 +37,17 @@ export function firstChoices(lotNumber: number): Choices {
   }
 }
 
+/** Choices as they are kept: plain, without a map. */
+export type PackedChoices = Omit<Choices, 'pins'> & { pins: [string, string | null][] }
+
+export function packed(choices: Choices): PackedChoices {
+  return { ...choices, pins: [...choices.pins] }
+}
+
+export function unpacked(choices: PackedChoices): Choices {
+  return { ...choices, pins: new Map(choices.pins) }
+}
+
 /** The groups that are made in one section: how many people, and the sizes they come to. */
 export interface MadeIn {
   section: string | null

@@ -183,7 +183,7 @@ function Desk({
       <Ask
         open={releasing}
         title={`Release ${hidden} ${hidden === 1 ? 'mark' : 'marks'}?`}
-        yes="Release them"
+        yes={`Release ${hidden} ${hidden === 1 ? 'mark' : 'marks'}`}
         busy={busy}
         onNo={() => setReleasing(false)}
         onYes={() => void release(true, null)}

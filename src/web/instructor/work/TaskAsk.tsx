@@ -4,6 +4,7 @@ import { toast } from 'sonner'
 import { addTask, changeTask, type TaskView, type WorkView } from '../../../contract/tasks.ts'
 import type { LateHandIn, TaskFor, WithoutGroup } from '../../../core/task.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
+import { useUnsent } from '../../data/useDraft.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
@@ -28,8 +29,11 @@ export function TaskAsk({
   onClose: () => void
 }) {
   const { zone } = view.course
-  const [draft, setDraft] = useState(() => draftOf(task, zone))
-  const set = (more: Partial<TaskDraft>) => setDraft((before) => ({ ...before, ...more }))
+  const [first] = useState(() => draftOf(task, zone))
+  // Half written, it is there again when this is opened anew.
+  const unsent = useUnsent(`task ${view.code} ${task ? `${task.code} ${JSON.stringify(first)}` : ''}`, first)
+  const draft = unsent.value
+  const set = (more: Partial<TaskDraft>) => unsent.write({ ...draft, ...more })
   const { title, from, late, forWhom, criteria, out } = draft
   const [fault, setFault] = useState<Fault | null>(null)
   const [busy, setBusy] = useState(false)
@@ -45,6 +49,7 @@ export function TaskAsk({
           ? await call(changeTask, { sheet: view.code, task: task.code }, body)
           : await call(addTask, { sheet: view.code }, body),
       )
+      unsent.drop()
       if (task) {
         const action = { label: 'Undo', onClick: () => void undo(task) }
         toast.success(`“${title}” is changed.`, { duration: 10_000, action })
@@ -235,7 +240,7 @@ export function TaskAsk({
         <Ask
           open={affected !== ''}
           title="Marks were given already"
-          yes="Change it all the same"
+          yes="Save changes all the same"
           busy={busy}
           onNo={() => setAffected('')}
           onYes={() => {

@@ -25,7 +25,7 @@ export function TaskFiles({
   const remove = async ({ code, name }: FileView) => {
     try {
       put(await call(removeTaskFile, { sheet: view.code, task: task.code, file: code }))
-      toast(`“${name}” is taken away.`)
+      toast(`“${name}” is deleted.`)
     } catch (error) {
       toast.error(faultOf(error).message)
     }
@@ -38,7 +38,7 @@ export function TaskFiles({
           <li key={file.code}>
             <FileLine sheet={view.code} file={file}>
               <Button size="small" look="quiet" onClick={() => void remove(file)}>
-                Take away<span className="sr-only"> {file.name}</span>
+                Delete<span className="sr-only"> {file.name}</span>
               </Button>
             </FileLine>
           </li>

@@ -35,7 +35,7 @@ export function WorkInPlace({ pile, view }: { pile: DeskPile; view: DeskView }) 
                   {versions.map((one) => (
                     <option key={one.version} value={one.version}>
                       {one.version}, {sayInstant(one.handedAt, view.course.zone)}
-                      {one.takenBackAt && ', taken back'}
+                      {one.takenBackAt && ', withdrawn'}
                     </option>
                   ))}
                 </select>

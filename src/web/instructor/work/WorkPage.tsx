@@ -58,7 +58,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
   const remove = async (task: TaskView) => {
     try {
       put(await call(removeTask, { sheet: view.code, task: task.code }))
-      toast(`“${task.title}” is taken away.`, {
+      toast(`“${task.title}” is deleted.`, {
         duration: 10_000,
         action: {
           label: 'Undo',
@@ -142,7 +142,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
                           Change
                         </Button>
                         <Button size="small" look="quiet" onClick={() => void remove(task)}>
-                          Take away
+                          Delete
                         </Button>
                       </>
                     )}
@@ -166,7 +166,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
         {view.mayEdit && view.tasks.length > 0 && (
           <section aria-labelledby="files" className="flex flex-wrap items-center gap-x-4 gap-y-1">
             <h2 id="files" className="text-lg">
-              Take the marks elsewhere
+              Export marks
             </h2>
             {FILES.map(({ file, label }) => (
               <a
