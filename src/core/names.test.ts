@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { bySurname, initials, isLanguage, matches, nameOrder, searchable } from './names.ts'
+import { bySurname, initials, isLanguage, matches, nameOrder, searchable, shortNames } from './names.ts'
 
 describe('names', () => {
   it('are found without their accents, by any of their words', () => {
@@ -8,6 +8,11 @@ describe('names', () => {
     expect(matches('szcz', 'Zofia Szczęsny', 'z@x.example')).toBe(true)
     expect(matches('nobody', 'Zofia Szczęsny')).toBe(false)
     expect(matches('', 'anything')).toBe(true)
+  })
+
+  it('are made short by their first word, as long as that tells them apart', () => {
+    expect(shortNames(['Tue lab', 'Wed lab'])).toEqual(['Tue', 'Wed'])
+    expect(shortNames(['Section 1', 'Section 2'])).toEqual(['Section 1', 'Section 2'])
   })
 
   it('give initials of the first and the last word', () => {

@@ -5,6 +5,12 @@ export function initials(name: string): string {
   return picked.map((word) => Array.from(word ?? '')[0]?.toLocaleUpperCase('en') ?? '').join('')
 }
 
+/** Names made short, each by its first word, as long as that tells them apart; else by the whole. */
+export function shortNames(names: readonly string[]): string[] {
+  const firsts = names.map((name) => name.trim().split(/\s+/)[0] ?? '')
+  return new Set(firsts).size === new Set(names).size ? firsts : [...names]
+}
+
 const DIACRITICS = /\p{Diacritic}/gu
 const LETTERS: Record<string, string> = { ø: 'o', ł: 'l', đ: 'd', ß: 'ss', æ: 'ae', œ: 'oe', ı: 'i' }
 

@@ -28,7 +28,8 @@ it('counts who has no group, per section, and how the groups stand', () => {
     ],
     seatsOpen: 3,
     groupsFull: 1,
-    underFloor: 1,
+    // The second is empty, and an empty group is not too small.
+    underFloor: 0,
   })
 })
 
@@ -41,4 +42,9 @@ it('lets the seat of somebody who does not count take room without counting for 
   const standing = tally({ ...input, seats: [{ group: 'g1', person: 'departed' }] })
   expect(standing.noGroup).toHaveLength(3)
   expect(standing.groupsFull).toBe(1)
+})
+
+it('counts groups in which people sit, but fewer than can work', () => {
+  const seats = [...input.seats, { group: 'g2', person: 'cem' }]
+  expect(tally({ ...input, seats }).underFloor).toBe(1)
 })

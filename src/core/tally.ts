@@ -1,4 +1,4 @@
-import { seatsLeft } from './limit.ts'
+import { isUnderFloor, seatsLeft } from './limit.ts'
 
 /** What the tally counts over: people, groups with limit and floor, and who sits where. Keys are compared only. */
 export interface TallyInput {
@@ -18,7 +18,7 @@ export interface Tally {
   /** Seats that anybody could take; Infinity where a group has no limit. */
   seatsOpen: number
   groupsFull: number
-  /** Groups in which fewer sit than can work, empty ones among them. */
+  /** Groups in which people sit, but fewer than can work. */
   underFloor: number
   taken: Map<string, number>
 }
@@ -43,7 +43,7 @@ export function tally({ sections, people, groups, seats }: TallyInput): Tally {
     })),
     seatsOpen: free.reduce((sum, seats) => sum + seats, 0),
     groupsFull: free.filter((seats) => seats === 0).length,
-    underFloor: groups.filter(({ code, floor }) => (taken.get(code) ?? 0) < floor).length,
+    underFloor: groups.filter(({ code, floor }) => isUnderFloor(taken.get(code) ?? 0, floor)).length,
     taken,
   }
 }

@@ -1,3 +1,4 @@
+import { isUnderFloor } from '../limit.ts'
 import type { PlanFigures, PlanInput } from './types.ts'
 
 /** How a sheet stands with these seats: who is left, which groups are too small, how sizes range. */
@@ -21,7 +22,7 @@ export function figuresOf(
     const size = sizes.get(key) ?? 0
     if (size === 0) empty += 1
     else {
-      if (size < floor) under += 1
+      if (isUnderFloor(size, floor)) under += 1
       least = Math.min(least, size)
       most = Math.max(most, size)
     }

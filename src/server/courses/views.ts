@@ -1,5 +1,6 @@
 import type { CoursesView, CourseView, SheetStub, WaitingItem } from '../../contract/courses.ts'
 import type { Instant } from '../../core/instant.ts'
+import { isUnderFloor } from '../../core/limit.ts'
 import type { NameOrder } from '../../core/names.ts'
 import { seatsCheck, seatsShort } from '../../core/supply.ts'
 import { type SheetState, sheetState } from '../../core/window.ts'
@@ -105,7 +106,7 @@ function sheetStanding(
       floor,
     })),
   })
-  const low = groups.filter(({ id, floor }) => (counts.get(id) ?? 0) < floor)
+  const low = groups.filter(({ id, floor }) => isUnderFloor(counts.get(id) ?? 0, floor))
   const nameOf = (id: number | null) => (id === null ? null : (names.get(id) ?? null))
   const distinct = (ids: (number | null)[]) => {
     const named = [...new Set(ids.map(nameOf))].filter((name) => name !== null)

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { Fragment, useState } from 'react'
 import { toast } from 'sonner'
 import { type ComposeView, publishSheet } from '../../../contract/sheets.ts'
 import { seatsCheck } from '../../../core/supply.ts'
@@ -6,10 +6,24 @@ import { sayInstant } from '../../../core/zone.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { serverNow } from '../../data/clock.ts'
 import { Ask } from '../../kit/Ask.tsx'
+import { notReady, sameTitles } from './notReady.ts'
 import { RULES } from './rules.ts'
 import { sectionName, supplyOf } from './supply.ts'
 import type { SendEdit } from './useEdits.ts'
 import { windowDoubts } from './windowDoubts.ts'
+
+/** The rules that the question names, each under a word. */
+const SAID = new Map<string, string>([
+  ['names', 'Names'],
+  ['changing', 'Changes'],
+  ['offers', 'Offered to'],
+  ['fullGroups', 'When full'],
+  ['otherLines', 'Lines'],
+  ['convener', 'Convener'],
+  ['invitations', 'Invitations'],
+  ['atClose', 'At the close'],
+  ['late', 'Latecomers'],
+])
 
 /** Says what is about to be created, who will see it and when, marks what is doubtful, then publishes. */
 export function PublishAsk({
@@ -30,17 +44,14 @@ export function PublishAsk({
   const supply = seatsCheck({ sections, groups })
   const now = serverNow()
   const later = opensAt !== null && opensAt > now
-  const notices = RULES.filter(({ rule }) => rule === 'names' || rule === 'changing').map(
-    ({ rule, choices }) => choices.find(({ value }) => value === view.rules[rule])?.notice,
-  )
+  const wrong = notReady(view, now)
   const doubts = [
-    ...(view.topics.length === 0 ? ['There is no topic yet.'] : []),
-    ...(closesAt === null ? ['There is no closing time yet.'] : []),
     ...(view.students === 0 ? ['Nobody is on the roster yet.'] : []),
+    ...sameTitles(view).map((title) => `Two topics are called “${title}”.`),
     ...supply
       .filter(({ spare }) => spare < 0)
       .map(({ key, spare }) => `${sectionName(view, key)}: ${-spare} seats short.`),
-    ...windowDoubts(view, now),
+    ...(closesAt !== null && closesAt > now ? windowDoubts(view, now) : []),
   ]
   const publish = async () => {
     setBusy(true)
@@ -63,6 +74,7 @@ export function PublishAsk({
       title={`Publish ${view.title}?`}
       yes="Publish"
       busy={busy}
+      ready={wrong.length === 0}
       onYes={() => void publish()}
       onNo={close}
     >
@@ -91,11 +103,34 @@ export function PublishAsk({
           {later && opensAt ? `from ${sayInstant(opensAt, course.zone)}` : 'at once'}
           {closesAt && `, until ${sayInstant(closesAt, course.zone)}`}
         </dd>
-        <dt>Rules</dt>
-        <dd className="text-ink">{notices.join(' ')}</dd>
-        <dt>At the close</dt>
-        <dd className="text-ink">It is left as it is; those without a group stay listed on Run.</dd>
+        {RULES.filter(
+          ({ rule }) => SAID.has(rule) && !(rule === 'otherLines' && view.rules.fullGroups !== 'line'),
+        ).map(({ rule, label, choices }) => {
+          const choice = choices.find(({ value }) => value === view.rules[rule])
+          return (
+            <Fragment key={rule}>
+              <dt>{SAID.get(rule)}</dt>
+              <dd className="text-ink">
+                {choice ? `${label} ${choice.label}. ${choice.notice}` : `${label}: ${view.rules[rule]}.`}
+              </dd>
+            </Fragment>
+          )
+        })}
+        <dt>Each student</dt>
+        <dd className="text-ink">
+          {view.rules.seatsEach === 1 ? 'has one seat' : `has up to ${view.rules.seatsEach} seats`}
+        </dd>
       </dl>
+      {wrong.length > 0 && (
+        <div role="alert" className="rounded-field bg-ember-soft px-3 py-2">
+          <p className="font-semibold text-ember">It cannot be published yet:</p>
+          <ul className="list-disc pl-5">
+            {wrong.map((what) => (
+              <li key={what}>{what}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       {doubts.length > 0 && (
         <ul className="rounded-field bg-sun-soft px-3 py-2 text-sun-ink">
           {doubts.map((doubt) => (

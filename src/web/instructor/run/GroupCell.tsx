@@ -1,7 +1,7 @@
 import { useDroppable } from '@dnd-kit/core'
 import { memo } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
-import { NO_LIMIT, pastLimit } from '../../../core/limit.ts'
+import { isUnderFloor, NO_LIMIT, pastLimit } from '../../../core/limit.ts'
 import { initials } from '../../../core/names.ts'
 import { PipRow } from '../../kit/Pip.tsx'
 
@@ -42,7 +42,7 @@ export const GroupCell = memo(function GroupCell({
 }) {
   const { seats, floor, held, line } = group
   const { setNodeRef, isOver } = useDroppable({ id: group.code })
-  const low = taken < floor
+  const low = isUnderFloor(taken, floor)
   const past = pastLimit(seats, taken)
   const full = seats !== NO_LIMIT && taken >= seats
   const of = seats === NO_LIMIT ? `${taken}` : `${taken}/${seats}`

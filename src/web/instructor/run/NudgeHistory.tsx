@@ -1,6 +1,7 @@
 import { toast } from 'sonner'
 import { dropNudge, type NudgesView, type NudgeView } from '../../../contract/nudges.ts'
 import type { RunView } from '../../../contract/seats.ts'
+import { fillFields } from '../../../core/nudge.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { call, faultOf } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
@@ -11,6 +12,20 @@ const STATES = {
   sent: 'taken by the mail server',
   failed: 'not delivered',
 } as const
+
+/** A subject with what is the same for everybody filled in; what differs stays named. */
+function filled(subject: string, { title, course, closesAt, link }: RunView): string {
+  return fillFields(subject, {
+    sheet: title,
+    course: course.courseCode,
+    closes: closesAt === null ? '{closes}' : sayInstant(closesAt, course.zone),
+    link,
+    name: '{name}',
+    'first name': '{first name}',
+    'time left': '{time left}',
+    group: '{group}',
+  })
+}
 
 /** Nudges with whom they went to, how their mail stands, and who has a group by now. */
 export function NudgeHistory({
@@ -46,7 +61,7 @@ export function NudgeHistory({
           <li key={nudge.code} className="rounded-card border border-line px-4 py-2.5">
             <div className="flex flex-wrap items-start justify-between gap-2">
               <div className="min-w-0">
-                <h3 className="truncate text-base">{nudge.subject}</h3>
+                <h3 className="truncate text-base">{filled(nudge.subject, view)}</h3>
                 <p className="figures text-sm text-soft">
                   {sentAt === null
                     ? dueAt === null

@@ -1,7 +1,7 @@
 import { useDroppable } from '@dnd-kit/core'
 import { type ReactNode, useRef, useState } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
-import { bySurname, matches } from '../../../core/names.ts'
+import { bySurname, matches, shortNames } from '../../../core/names.ts'
 import type { Tally } from '../../../core/tally.ts'
 import { BOX } from '../../kit/Field.tsx'
 import { Pip } from '../../kit/Pip.tsx'
@@ -36,7 +36,8 @@ export function Tray({
     .filter((person) => (section === null || person.section === section) && matches(typed, person.name))
     .sort((a, b) => bySurname(a.name, b.name))
   const list = shown.map(({ code }) => ({ person: code, from: null }))
-  const sectionNames = new Map(view.sections.map(({ code, name }) => [code, name]))
+  const short = shortNames(view.sections.map(({ name }) => name))
+  const sectionNames = new Map(view.sections.map(({ code }, i) => [code, short[i]]))
   const mayPick = view.maySeat !== 'none'
   if (people.length === 0) {
     if (view.people.length === 0) {
@@ -106,7 +107,7 @@ export function Tray({
               key={code}
               pick={{ person: code, from: null }}
               name={name}
-              after={sectionNames.get(own ?? '')?.split(' ')[0]}
+              after={sectionNames.get(own ?? '')}
               pip="needs"
               pointed={code === pointed}
               list={list}
@@ -123,7 +124,7 @@ export function Tray({
             >
               <Pip kind="needs" size="tiny" />
               {name}
-              {own && <span className="text-soft">{sectionNames.get(own)?.split(' ')[0]}</span>}
+              {own && <span className="text-soft">{sectionNames.get(own)}</span>}
             </li>
           ))}
         </ul>

@@ -1,5 +1,5 @@
 import type { RunView } from '../../../contract/seats.ts'
-import { seatsLeft } from '../../../core/limit.ts'
+import { isUnderFloor, seatsLeft } from '../../../core/limit.ts'
 
 /** Which groups of the field are looked at, and in which order its topics stand. */
 export interface Look {
@@ -21,7 +21,7 @@ export function arranged(
     all: () => true,
     full: (group) => left(group) === 0,
     room: (group) => left(group) > 0,
-    'under-floor': (group) => size(group) < group.floor,
+    'under-floor': (group) => isUnderFloor(size(group), group.floor),
     empty: (group) => size(group) === 0,
     own: ({ tutors }) => tutors.includes(view.you),
   }
