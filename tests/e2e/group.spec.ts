@@ -158,7 +158,7 @@ test('files come several at once, go on after a lost connection, have versions, 
     await second.getByRole('button', { name: 'Delete log.txt' }).click()
     await expect(second.getByText('1 file was deleted')).toBeVisible()
     await second.getByText('1 file was deleted').click()
-    await second.getByRole('button', { name: 'Bring back log.txt' }).click()
+    await second.getByRole('button', { name: 'Restore log.txt' }).click()
     await expect(second.getByText('1 file was deleted')).toHaveCount(0)
   })
 

@@ -68,7 +68,7 @@ test('a task is locked without a group, opens with a seat, is handed in by one f
 
   await test.step('one writes, the mate reads along, and one hands in for both', async () => {
     await page.getByLabel('Text').fill('The brine was cloudy on Monday.')
-    await expect(page.getByText('Kept. Your group sees it too.')).toBeVisible()
+    await expect(page.getByText('Saved. Your group sees it too.')).toBeVisible()
     await tasksOf(mate, code)
     await expect(mate.getByText(/is writing now/)).toBeVisible()
     await expect(mate.getByLabel('Text')).toHaveValue('The brine was cloudy on Monday.')

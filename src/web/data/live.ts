@@ -11,8 +11,8 @@ const RETRY_MS = 2_000
  * Listens to a sheet's stream from a position on, for as long as the page is open. After a lost connection it
  * goes on from the last position heard, so that nothing is missed.
  * @param since position of the view that the page shows first; null waits
- * @param on handlers by event name, given the event's data and its position; `back` is told when a lost connection is
- *   there again
+ * @param on handlers by event name, given the event's data and its position; `first` is told when the stream is there
+ *   for the first time (what has no position may have been told before), `back` when a lost connection is there again
  */
 export function useLive(
   sheet: string,
@@ -32,12 +32,15 @@ export function useLive(
     let source: EventSource | null = null
     let timer: ReturnType<typeof setTimeout> | undefined
     let lost = false
+    let first = true
     const connect = () => {
       source = new EventSource(`${fill(live.path, { sheet })}?since=${position.current}`)
       source.onopen = () => {
         setState('live')
         if (lost) handlers.current.back?.(null as never, position.current)
+        else if (first) handlers.current.first?.(null as never, position.current)
         lost = false
+        first = false
       }
       source.onerror = () => {
         setState('reconnecting')

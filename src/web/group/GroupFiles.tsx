@@ -88,7 +88,7 @@ export function GroupFiles({
                 </span>
                 {may.write && (
                   <Button size="small" onClick={() => void restore(file)}>
-                    Bring back<span className="sr-only"> {file.name}</span>
+                    Restore<span className="sr-only"> {file.name}</span>
                   </Button>
                 )}
               </li>

@@ -28,6 +28,7 @@ export function GroupPage() {
   const { data, error, mutate } = useAnswer(groupPage, { sheet, group })
   const soon = useSoon(() => void mutate())
   const live = useLive(sheet, data?.rev ?? null, {
+    first: () => soon(100),
     [LIVE_EVENTS.place]: (told: PlaceEvent) => {
       if (told.group === group) soon(100)
     },

@@ -89,7 +89,7 @@ export function CalendarCard() {
               New address
             </Button>
             <Button size="touch" look="quiet" onClick={() => setAsking('end')}>
-              End it
+              End address
             </Button>
           </div>
         </>

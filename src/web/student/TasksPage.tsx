@@ -18,6 +18,7 @@ export function TasksPage() {
   const { data, error, mutate } = useAnswer(ownWork, { sheet: code }, { refreshInterval: 15_000 })
   const soon = useSoon(() => void mutate())
   useLive(code, data?.rev ?? null, {
+    first: () => soon(200),
     own: () => soon(300),
     place: () => soon(200),
     refresh: ({ within }: { within: number }) => soon(300 + Math.random() * within),

@@ -1,20 +1,23 @@
 import { useCallback, useState } from 'react'
 import { Navigate, useParams } from 'react-router'
+import { toast } from 'sonner'
 import { LIVE_EVENTS } from '../../../contract/live.ts'
 import { type ComposeView, compose } from '../../../contract/sheets.ts'
 import { sayTime } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
+import type { Outcome } from '../../data/history.ts'
 import { useLive } from '../../data/live.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
+import { useUndoKeys } from '../useUndoKeys.ts'
 import { PublishAsk } from './PublishAsk.tsx'
 import { SheetCards } from './SheetCards.tsx'
 import { SheetMenu } from './SheetMenu.tsx'
 import { TopicTable } from './TopicTable.tsx'
-import { type Saving, useEdits } from './useEdits.ts'
+import { declined, type Saving, useEdits } from './useEdits.ts'
 
 /** Compose: write a sheet. */
 export function ComposePage() {
@@ -36,8 +39,18 @@ export function ComposePage() {
   return <Composing view={data} put={put} />
 }
 
+/** Says why a step was not undone or done again. */
+function sayNot(outcome: Outcome, what: string): void {
+  if (outcome !== 'done' && outcome !== 'nothing' && !declined(outcome))
+    toast.error(`${what}. ${outcome.message}`, { duration: 8_000 })
+}
+
 function Composing({ view, put }: { view: ComposeView; put: (view: ComposeView) => void }) {
-  const { edit, undo, redo, saving, question } = useEdits(put)
+  const { edit, undo: undoStep, redo: redoStep, last, saving, question } = useEdits(put)
+  /** Undoes a step, or the last one; what cannot be undone says why, and stays. */
+  const undo = (step?: number) => void undoStep(step).then((outcome) => sayNot(outcome, 'Not undone'))
+  const redo = () => void redoStep().then((outcome) => sayNot(outcome, 'Not done again'))
+  useUndoKeys(undo, redo)
   const [publishing, setPublishing] = useState(false)
   return (
     <SheetFrame
@@ -57,7 +70,7 @@ function Composing({ view, put }: { view: ComposeView; put: (view: ComposeView) 
     >
       <div className="grid flex-1 grid-cols-[minmax(0,1fr)_23.75rem] max-lg:grid-cols-1">
         <TopicTable view={view} edit={edit} undo={undo} redo={redo} />
-        <SheetCards view={view} edit={edit} undo={undo} />
+        <SheetCards view={view} edit={edit} undo={undo} last={last} />
       </div>
       <PublishAsk view={view} open={publishing} edit={edit} onClose={() => setPublishing(false)} />
       <Ask

@@ -21,11 +21,13 @@ export function SeatsCheck({
   change,
   edit,
   undo,
+  last,
 }: {
   view: ComposeView
   change: ChangeSheet
   edit: SendEdit
-  undo: () => boolean
+  undo: (step?: number) => void
+  last: () => number | null
 }) {
   const { sections, groups } = useMemo(() => supplyOf(view), [view])
   const supply = seatsCheck({ sections, groups })
@@ -44,10 +46,11 @@ export function SeatsCheck({
       remedy.kind === 'raise-common'
         ? await change({ seats: remedy.seats }, { seats: sentLimit(view.seats) ?? 1 })
         : await edit(...workOf(remedy, view))
+    const step = last() ?? undefined
     if (!fault)
       toast('Done: a seat for everybody.', {
         duration: 10_000,
-        action: { label: 'Undo', onClick: () => void undo() },
+        action: { label: 'Undo', onClick: () => undo(step) },
       })
     else if (fault.code !== 'seated-affected') toast.error(fault.message)
   }

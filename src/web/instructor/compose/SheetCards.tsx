@@ -15,7 +15,18 @@ import { useKept } from './useKept.ts'
 import { WindowFields } from './WindowFields.tsx'
 
 /** What stands beside the topics: the seats check, the window, the house rules, the sheet's own texts, the link. */
-export function SheetCards({ view, edit, undo }: { view: ComposeView; edit: SendEdit; undo: () => boolean }) {
+export function SheetCards({
+  view,
+  edit,
+  undo,
+  last,
+}: {
+  view: ComposeView
+  edit: SendEdit
+  undo: (step?: number) => void
+  /** The step that was made last. */
+  last: () => number | null
+}) {
   const change: ChangeSheet = (changes, before) => {
     const send = (body: SheetChanges) => (confirmed: boolean) =>
       call(changeSheet, { sheet: view.code }, { ...body, confirmed })
@@ -24,7 +35,7 @@ export function SheetCards({ view, edit, undo }: { view: ComposeView; edit: Send
   return (
     <div className="flex flex-col gap-3.5 p-4">
       {view.publishedAt !== null && <LinkCard view={view} />}
-      <SeatsCheck view={view} change={change} edit={edit} undo={undo} />
+      <SeatsCheck view={view} change={change} edit={edit} undo={undo} last={last} />
       <Card title="Window">
         <WindowFields view={view} change={change} />
       </Card>

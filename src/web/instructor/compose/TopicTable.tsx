@@ -44,8 +44,8 @@ export function TopicTable({
 }: {
   view: ComposeView
   edit: SendEdit
-  undo: () => boolean
-  redo: () => boolean
+  undo: () => void
+  redo: () => void
 }) {
   const table = useRef<HTMLDivElement>(null)
   const [order, setOrder] = useState<string[] | null>(null)

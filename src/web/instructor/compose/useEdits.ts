@@ -2,6 +2,7 @@ import { useCallback, useRef, useState } from 'react'
 import type { AffectedPerson } from '../../../contract/problems.ts'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { Fault, faultOf } from '../../data/call.ts'
+import { createHistory } from '../../data/history.ts'
 
 /** Work sent to the server; called again with `true` once the instructor has confirmed it. */
 export type Work = (confirmed: boolean) => Promise<ComposeView>
@@ -19,11 +20,6 @@ export interface Question {
 /** Whether everything is kept. */
 export type Saving = 'saved' | 'saving' | 'failed'
 
-interface Step {
-  work: Work
-  inverse: Work
-}
-
 /**
  * Sends edits one after the other, in the order they were made, and puts the sheet in place that each answers
  * with. An edit that affects seated people asks first. Edits with an inverse are remembered for undo and redo.
@@ -33,8 +29,7 @@ export function useEdits(put: (view: ComposeView) => void) {
   const [failed, setFailed] = useState(false)
   const [question, setQuestion] = useState<Question | null>(null)
   const last = useRef<Promise<unknown>>(Promise.resolve())
-  const done = useRef<Step[]>([])
-  const undone = useRef<Step[]>([])
+  const [history] = useState(createHistory)
 
   const run = useCallback(
     (work: Work): Promise<Fault | null> => {
@@ -73,30 +68,21 @@ export function useEdits(put: (view: ComposeView) => void) {
   const edit: SendEdit = useCallback(
     async (work, inverse) => {
       const fault = await run(work)
-      if (!fault && inverse) {
-        done.current.push({ work, inverse })
-        undone.current = []
-      }
+      if (!fault && inverse)
+        history.add(
+          () => run(inverse),
+          () => run(work),
+        )
       return fault
     },
-    [run],
+    [run, history],
   )
-  /** Takes the last remembered edit back. False when there is none. */
-  const undo = useCallback((): boolean => {
-    const step = done.current.pop()
-    if (!step) return false
-    void run(step.inverse).then((fault) => !fault && undone.current.push(step))
-    return true
-  }, [run])
-  /** Makes the last undone edit again. False when there is none. */
-  const redo = useCallback((): boolean => {
-    const step = undone.current.pop()
-    if (!step) return false
-    void run(step.work).then((fault) => !fault && done.current.push(step))
-    return true
-  }, [run])
+  /** Undoes a step, or the last one. A step that cannot be undone stays. */
+  const undo = useCallback((step?: number) => history.undo(step), [history])
+  /** Makes the last undone edit again. */
+  const redo = useCallback(() => history.redo(), [history])
   const saving: Saving = underway > 0 ? 'saving' : failed ? 'failed' : 'saved'
-  return { edit, undo, redo, saving, question }
+  return { edit, undo, redo, last: history.last, saving, question }
 }
 
 /** True when an edit was held back because the instructor said no to it. */

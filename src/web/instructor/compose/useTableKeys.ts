@@ -8,7 +8,7 @@ export function useTableKeys(
     move,
     undo,
     redo,
-  }: { rows: number; move: (from: number, to: number) => void; undo: () => boolean; redo: () => boolean },
+  }: { rows: number; move: (from: number, to: number) => void; undo: () => void; redo: () => void },
 ) {
   /** Goes to a cell of another row in the same column; past the last row to the line for a new topic. */
   const goTo = (row: number, column: string): boolean => {
@@ -22,7 +22,9 @@ export function useTableKeys(
     if (event.key.toLowerCase() === 'z' && (event.ctrlKey || event.metaKey)) {
       // While something typed is not kept yet, the browser's own undo takes the letters back.
       if (field.dataset.typed || (field.dataset.cell === 'new' && field.value !== '')) return
-      if (event.shiftKey ? redo() : undo()) event.preventDefault()
+      event.preventDefault()
+      if (event.shiftKey) redo()
+      else undo()
       return
     }
     const [row = '', column = ''] = (field.dataset.cell ?? '').split(':')

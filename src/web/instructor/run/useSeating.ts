@@ -1,11 +1,12 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import { toast } from 'sonner'
 import type { Concern } from '../../../contract/problems.ts'
 import { seatByHand } from '../../../contract/seatings.ts'
 import type { RunView } from '../../../contract/seats.ts'
 import { inverseOf, type SeatingChange } from '../../../core/seating.ts'
-import { call, faultOf } from '../../data/call.ts'
-import { typing } from '../keys.ts'
+import { call, type Fault, faultOf } from '../../data/call.ts'
+import { createHistory } from '../../data/history.ts'
+import { useUndoKeys } from '../useUndoKeys.ts'
 import { type Pick, standing } from './picks.ts'
 
 /** A change that is asked about before it is made. */
@@ -13,8 +14,6 @@ export interface Asked {
   changes: SeatingChange[]
   concerns: readonly Concern[]
 }
-
-type Way = 'new' | 'undo' | 'redo'
 
 /**
  * Seating by hand: who is picked, seating them, asking where something speaks against it, and undo and redo.
@@ -28,8 +27,7 @@ export function useSeating(
   const [chosen, setPicks] = useState<readonly Pick[]>([])
   const [asked, setAsked] = useState<Asked | null>(null)
   const [busy, setBusy] = useState(false)
-  const done = useRef<SeatingChange[][]>([])
-  const undone = useRef<SeatingChange[][]>([])
+  const [history] = useState(createHistory)
   const picks = useMemo(() => standing(chosen, view), [chosen, view])
   const { code: sheet } = view
 
@@ -39,8 +37,7 @@ export function useSeating(
     const section = view.sections.find(({ code }) => code === found?.section)?.name
     return [topic, section].filter(Boolean).join(', ')
   }
-  const words = (changes: readonly SeatingChange[], way: Way): string => {
-    if (way === 'undo') return 'Taken back.'
+  const words = (changes: readonly SeatingChange[]): string => {
     const [first] = changes
     const name = [...view.people, ...view.away].find(({ code }) => code === first?.person)?.name
     const who = changes.length === 1 ? (name ?? 'One') : String(changes.length)
@@ -49,53 +46,55 @@ export function useSeating(
     return first?.to == null ? `${who} taken out.` : `${who} seated at ${titleOf(first.to)}.`
   }
 
-  const send = async (changes: SeatingChange[], confirmed: boolean, way: Way): Promise<void> => {
-    if (changes.length === 0) return
+  /** Sends changes, and shows them at once; why not, where that did not work. */
+  const make = async (changes: readonly SeatingChange[], confirmed: boolean): Promise<Fault | null> => {
     setBusy(true)
     try {
-      await call(seatByHand, { sheet }, { changes, confirmed })
+      await call(seatByHand, { sheet }, { changes: [...changes], confirmed })
       show(changes)
-      setAsked(null)
-      setPicks([])
-      if (way === 'undo') undone.current.push(inverseOf(changes))
-      else done.current.push(changes)
-      if (way === 'new') undone.current = []
-      toast(words(changes, way), {
-        duration: 8_000,
-        ...(way !== 'undo' && { action: { label: 'Undo', onClick: () => void undo() } }),
-      })
+      return null
     } catch (error) {
-      const fault = faultOf(error)
-      if (fault.code === 'seating-needs-care') setAsked({ changes, concerns: fault.problem.concerns ?? [] })
-      else {
-        toast.error(fault.message, { duration: 8_000 })
-        refetch()
-      }
+      return faultOf(error)
     } finally {
       setBusy(false)
     }
   }
-  const undo = async () => {
-    const last = done.current.pop()
-    if (last) await send(inverseOf(last), true, 'undo')
+  const refuse = (fault: Fault, but = '') => {
+    toast.error(`${but}${fault.message}`, { duration: 8_000 })
+    refetch()
+  }
+  const send = async (changes: SeatingChange[], confirmed: boolean): Promise<void> => {
+    if (changes.length === 0) return
+    const fault = await make(changes, confirmed)
+    if (fault?.code === 'seating-needs-care')
+      return setAsked({ changes, concerns: fault.problem.concerns ?? [] })
+    if (fault) return refuse(fault)
+    setAsked(null)
+    setPicks([])
+    const step = history.add(
+      () => make(inverseOf(changes), true),
+      () => make(changes, true),
+    )
+    const said = words(changes)
+    toast(said, { duration: 8_000, action: { label: 'Undo', onClick: () => void undo(step, said) } })
+  }
+  /** Undoes a step, the last one where none is named; a step that cannot be undone stays, with why. */
+  const undo = async (step?: number, said?: string) => {
+    const outcome = await history.undo(step)
+    if (outcome === 'done') {
+      setPicks([])
+      toast(said ? `Undone: ${said}` : 'Undone.')
+    } else if (outcome !== 'nothing') refuse(outcome, 'Not undone. ')
   }
   const redo = async () => {
-    const last = undone.current.pop()
-    if (last) await send(last, true, 'redo')
+    const outcome = await history.redo()
+    if (outcome === 'done') toast('Done again.')
+    else if (outcome !== 'nothing') refuse(outcome, 'Not done again. ')
   }
-  const newest = useRef({ undo, redo })
-  useEffect(() => {
-    newest.current = { undo, redo }
-  })
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() !== 'z' || !(event.ctrlKey || event.metaKey) || typing(event)) return
-      event.preventDefault()
-      void (event.shiftKey ? newest.current.redo() : newest.current.undo())
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [])
+  useUndoKeys(
+    () => void undo(),
+    () => void redo(),
+  )
 
   return {
     picks,
@@ -104,13 +103,12 @@ export function useSeating(
     busy,
     asked,
     dismiss: () => setAsked(null),
-    confirm: () => (asked ? send(asked.changes, true, 'new') : Promise.resolve()),
+    confirm: () => (asked ? send(asked.changes, true) : Promise.resolve()),
     /** Seats people in a group, or takes them out with null. Who sits there already stays. */
     seat: (people: readonly Pick[], to: string | null) =>
       send(
         people.filter(({ from }) => from !== to).map(({ person, from }) => ({ person, from, to })),
         false,
-        'new',
       ),
     /** Lets two who sit in different groups change seats. */
     swap: ([a, b]: readonly [Pick, Pick]) =>
@@ -120,7 +118,6 @@ export function useSeating(
           { person: b.person, from: b.from, to: a.from },
         ],
         false,
-        'new',
       ),
   }
 }
