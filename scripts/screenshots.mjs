@@ -116,7 +116,7 @@ try {
       await lines.nth(i).focus()
       await page.keyboard.press(key)
     }
-    await page.getByText(/^Saved /).waitFor()
+    await page.getByText(/^Saved\./).waitFor()
   })
   await picture('student-tasks', members[1].email, PHONE, async (page) => {
     await page.goto(`${base}/sheets/${past}/tasks`)
