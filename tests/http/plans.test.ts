@@ -155,6 +155,35 @@ describe('a plan', () => {
     expect(view.groups.filter(({ topic }) => topic === second.code)).toHaveLength(1)
   })
 
+  it('by surname follows the order of names that the course says, in plans and in the class list that goes out', async () => {
+    const change = (body: object) => school.owner.patch<Problem>(`/api/courses/${school.course}`, body)
+    expect((await settle()).basis.names).toEqual({ language: 'en', particles: 'skip' })
+    expect((await change({ nameLanguage: 'not a language' })).body.errors?.[0]?.path).toBe('nameLanguage')
+    expect((await change({ nameParticles: 'sometimes' })).status).toBe(422)
+    const { sections } = await settle()
+    for (const name of ['Ulla Åberg', 'Rui de Zoysa', 'Ada Zell']) {
+      await must(
+        school.owner.post(`/api/courses/${school.course}/roster/people`, {
+          name,
+          email: `${name.split(' ')[0]}@school.example`,
+          section: sections[0]?.code ?? null,
+          role: 'student',
+        }),
+      )
+    }
+    const listed = async () => {
+      const answer = await fetch(`${harness.address}${labs.at}/export/students.csv`, {
+        headers: { Cookie: school.owner.cookie },
+      })
+      const lines = (await answer.text()).split('\r\n')
+      return lines.flatMap((line) => /Ulla|Rui|Ada/.exec(line)?.[0] ?? [])
+    }
+    expect(await listed()).toEqual(['Ulla', 'Ada', 'Rui'])
+    await must(change({ nameLanguage: 'sv', nameParticles: 'count' }))
+    expect((await settle()).basis.names).toEqual({ language: 'sv', particles: 'count' })
+    expect(await listed()).toEqual(['Rui', 'Ada', 'Ulla'])
+  })
+
   it('keeps people apart on every sheet until a day', async () => {
     const { basis } = await settle()
     const [a, b] = basis.people.map(({ key }) => key)
@@ -401,7 +430,8 @@ describe('the house rule for the close', () => {
       release: 'all',
       pins: [],
     }
-    const planner = createPlanner(1_500)
+    // Long enough for a first plan on any machine; the search as a whole takes longer, or is given up.
+    const planner = createPlanner(6_000)
     let turns = 0
     const ticking = setInterval(() => {
       turns += 1

@@ -10,10 +10,11 @@ import {
 } from '../../core/formats/groupsCsv.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
-import { bySurname } from '../../core/names.ts'
+import { nameOrder } from '../../core/names.ts'
 import { localTimeOf } from '../../core/zone.ts'
 import { type CalendarSeat, calendarFile } from '../calendar/file.ts'
 import type { Course } from '../courses/store.ts'
+import { namesOrder } from '../courses/views.ts'
 import { type ExportedFile, workbook } from '../http/files.ts'
 import { convenerIn } from '../seats/members.ts'
 import type { Sheet } from '../sheets/store.ts'
@@ -74,7 +75,7 @@ function seatLines(sheet: Sheet, course: Course, stores: Stores): SeatLine[] {
   return roster
     .everybody(course.id)
     .filter(({ role }) => role === 'student')
-    .toSorted((a, b) => bySurname(a.name, b.name))
+    .toSorted(nameOrder(namesOrder(course), ({ name }) => name))
     .flatMap((student) => {
       const who = {
         name: student.name,

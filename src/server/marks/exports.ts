@@ -1,8 +1,9 @@
 import { type MarksLine, marksCells, marksHead, writeMarksCsv } from '../../core/formats/marksCsv.ts'
 import type { Instant } from '../../core/instant.ts'
 import { mostPoints, totalOf } from '../../core/marks.ts'
-import { bySurname } from '../../core/names.ts'
+import { nameOrder } from '../../core/names.ts'
 import type { Course } from '../courses/store.ts'
+import { namesOrder } from '../courses/views.ts'
 import { type ExportedFile, workbook } from '../http/files.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
@@ -58,7 +59,7 @@ function studentTable(sheet: Sheet, course: Course, stores: Stores): Table {
   const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
   const lines = roster
     .students(course.id)
-    .toSorted((a, b) => bySurname(a.name, b.name))
+    .toSorted(nameOrder(namesOrder(course), ({ name }) => name))
     .map(({ id, name, email, section_id }) => {
       const topics = seats
         .heldBy(sheet.id, id)
