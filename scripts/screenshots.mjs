@@ -215,8 +215,8 @@ try {
       const at = location.pathname.split('/')[2]
       const { basis } = await (await fetch(`/api/sheets/${at}/settle`)).json()
       const own = basis.people.filter(({ section }) => section === basis.people[0].section)
-      for (let i = 0; i < 10; i++) {
-        const people = [0, 1, 2].map((j) => own[(i * 21 + j * 7) % own.length].key)
+      for (let i = 0; i < Math.floor(own.length / 3); i++) {
+        const people = own.slice(3 * i, 3 * i + 3).map(({ key }) => key)
         await fetch(`/api/sheets/${at}/keepings`, {
           method: 'POST',
           headers: { 'Content-Type': 'application/json' },

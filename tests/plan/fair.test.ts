@@ -3,38 +3,16 @@ import { drawer } from '../../src/core/plan/drafted.ts'
 import { makePlan } from '../../src/core/plan/plan.ts'
 import { seatsAfter } from '../../src/core/plan/seatsAfter.ts'
 import { solve } from '../../src/core/plan/solve.ts'
-import type { PlanGroup, PlanInput } from '../../src/core/plan/types.ts'
+import type { PlanInput } from '../../src/core/plan/types.ts'
 import { workOf } from '../../src/core/plan/work.ts'
+import { group, people, input as plain } from './build.ts'
 import { chiSquare, onceInAMillion, totalVariation } from './chance.ts'
 import { everyPlan } from './everyPlan.ts'
 
 const LOTS = 20_000
 
-const group = (key: string, seats: number, more: Partial<PlanGroup> = {}): PlanGroup => ({
-  key,
-  section: null,
-  seats,
-  blocked: 0,
-  floor: 1,
-  ...more,
-})
-const people = (n: number, section: string | null = null, from = 0) =>
-  Array.from({ length: n }, (_, i) => ({ key: `p${from + i}`, name: `Given Sur${i}`, section }))
-const input = (more: Partial<PlanInput>): PlanInput => ({
-  people: [],
-  groups: [],
-  seats: [],
-  heldFor: [],
-  offers: 'section',
-  keepings: [],
-  method: 'lot',
-  lotNumber: 0,
-  floorsFirst: true,
-  mayDissolve: false,
-  release: 'none',
-  pins: [],
-  ...more,
-})
+/** By lot, unless another method is given. */
+const input = (more: Partial<PlanInput>) => plain({ method: 'lot', ...more })
 const apart = (...who: string[]) => ({ key: `apart ${who}`, kind: 'apart' as const, people: who })
 const together = (...who: string[]) => ({ key: `together ${who}`, kind: 'together' as const, people: who })
 const sits = (group: string, ...who: string[]) => who.map((person) => ({ person, group }))

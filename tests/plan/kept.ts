@@ -1,31 +1,9 @@
 import type { PlanInput } from '../../src/core/plan/types.ts'
+import { group, people, input as plain } from './build.ts'
 
-const person = (key: string) => ({ key, name: `Name ${key}`, section: null })
-const people = (n: number) => Array.from({ length: n }, (_, i) => person(`p${i}`))
 const sits = (...pairs: [string, string][]) => pairs.map(([who, group]) => ({ person: who, group }))
-const input = (more: Partial<PlanInput>): PlanInput => ({
-  people: [],
-  groups: [],
-  seats: [],
-  heldFor: [],
-  offers: 'section',
-  keepings: [],
-  method: 'evenly',
-  lotNumber: 0,
-  floorsFirst: false,
-  mayDissolve: false,
-  release: 'none',
-  pins: [],
-  ...more,
-})
-const group = (key: string, seats: number, more: object = {}) => ({
-  key,
-  section: null,
-  seats,
-  blocked: 0,
-  floor: 1,
-  ...more,
-})
+/** Without regard to floors, unless that is said. */
+const input = (more: Partial<PlanInput>) => plain({ floorsFirst: false, ...more })
 
 /** Cases that random tests found once, tried again each time. */
 export const KEPT: Record<string, PlanInput> = {

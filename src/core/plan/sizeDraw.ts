@@ -79,22 +79,13 @@ function sizesBySeat(
     all += seats
     ends.push(all)
   }
-  const groupOf = (seat: number) => {
-    let [low, high] = [0, ends.length - 1]
-    while (low < high) {
-      const middle = (low + high) >> 1
-      if ((ends[middle] ?? 0) > seat) high = middle
-      else low = middle + 1
-    }
-    return low
-  }
   // Whichever are fewer are drawn: the seats taken, or those that stay free.
   const taking = comers <= all / 2
   const drawn = new Set<number>()
   while (drawn.size < (taking ? comers : all - comers)) drawn.add(lot.below(all))
   const sizes = groups.map(({ stay, loose }, i) => stay + loose + (taking ? 0 : (free[i] ?? 0)))
   for (const seat of drawn) {
-    const group = groupOf(seat)
+    const group = placeIn(ends, seat)
     sizes[group] = (sizes[group] ?? 0) + (taking ? 1 : -1)
   }
   return sizes

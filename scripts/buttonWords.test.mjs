@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { expect, it } from 'vitest'
 
-const HERE = fileURLToPath(new URL('.', import.meta.url))
+const HERE = fileURLToPath(new URL('../src/web/', import.meta.url))
 
 /** What no button, question or toast says: riddles where everyday words are looked for. */
 const NOT_ON_BUTTONS = [
@@ -35,7 +35,7 @@ const NOT_ON_BUTTONS = [
   'Put away',
 ]
 
-function pagesBelow(folder: string): string[] {
+function pagesBelow(folder) {
   return readdirSync(folder).flatMap((name) => {
     const path = join(folder, name)
     if (statSync(path).isDirectory()) return pagesBelow(path)
@@ -44,7 +44,7 @@ function pagesBelow(folder: string): string[] {
 }
 
 /** The texts of a page: what stands in quotes, and between tags on lines of their own. */
-function textsIn(source: string): string[] {
+function textsIn(source) {
   const code = source.replace(/\/\*[\s\S]*?\*\/|^\s*\/\/.*$/gm, '')
   const quoted = [...code.matchAll(/'((?:[^'\\\n]|\\.)*)'|"([^"\n]*)"|`([^`]*)`/g)].map(
     ([, single, double, template]) => single ?? double ?? template ?? '',
