@@ -166,6 +166,12 @@ try {
       await page.goto(`${base}/`)
       await panels(page).click()
       await page.getByRole('article').first().waitFor()
+      // What is said of a line comes with the student's own part, a moment after the list.
+      await page
+        .getByText(words)
+        .first()
+        .waitFor({ timeout: 2_000 })
+        .catch(() => {})
       const said = await page.getByText(words).count()
       await context.close()
       if (said > 0) return email
