@@ -135,7 +135,13 @@ const content = object({
   dissolved: array(string().required()).required(),
   before: mixed<PlanFigures>().required(),
   after: mixed<PlanFigures>().required(),
-  gap: mixed<Gap>().nullable().defined().default(null),
+  gap: object({
+    part: mixed<Gap['part']>().oneOf(['left', 'under', 'moved', 'uneven']).required(),
+    by: count('The gap').min(1),
+  })
+    .nullable()
+    .defined()
+    .default(null),
   evenChances: boolean().required().default(true),
 })
 

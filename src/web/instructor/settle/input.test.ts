@@ -63,3 +63,16 @@ it('passes on what was chosen', () => {
   })
   expect(input).toMatchObject({ release: ['p1'], mayDissolve: false, pins: [{ person: 'p2', group: null }] })
 })
+
+it('leaves out what was set by hand for people and groups that are gone', () => {
+  const pins = new Map<string, string | null>([
+    ['p1', 'g'],
+    ['p2', 'gone'],
+    ['nobody', 'g'],
+    ['p3', null],
+  ])
+  expect(inputOf(view, { ...choices, pins }).pins).toEqual([
+    { person: 'p1', group: 'g' },
+    { person: 'p3', group: null },
+  ])
+})

@@ -99,6 +99,8 @@ export function inputOf(view: Ground, choices: Choices): PlanInput {
   )
   // Where groups are made, those that there are stay as they are.
   const groups = choices.making ? basis.groups.map((group) => ({ ...group, closed: true })) : basis.groups
+  const known = new Set(basis.people.map(({ key }) => key))
+  const places = new Set([...groups, ...added].map(({ key }) => key))
   const { method, lotNumber, floorsFirst, mayDissolve, release, released, pins } = choices
   return {
     ...basis,
@@ -108,6 +110,9 @@ export function inputOf(view: Ground, choices: Choices): PlanInput {
     floorsFirst,
     mayDissolve: mayDissolve && floorsFirst,
     release: release === 'some' ? released : release,
-    pins: [...pins].map(([person, group]) => ({ person, group })),
+    // What was set by hand is kept over a reload; people and groups may be gone by then.
+    pins: [...pins].flatMap(([person, group]) =>
+      known.has(person) && (group === null || places.has(group)) ? [{ person, group }] : [],
+    ),
   }
 }

@@ -9,7 +9,8 @@ import { BOX } from '../../kit/Field.tsx'
 import { typing } from '../keys.ts'
 import { CriterionLine, type Placed } from './CriterionLine.tsx'
 import { MarkedMeanwhile } from './MarkedMeanwhile.tsx'
-import { type MarkDraft, useMark } from './useMark.ts'
+import type { MarkDraft } from './mergeMarks.ts'
+import { useMark } from './useMark.ts'
 
 /** Marks of one pile: the group's by comparing, members set apart where needed, and what is said. Kept by itself. */
 export function MarkPanel({

@@ -1,6 +1,6 @@
 import type { Writing } from '../../data/useDraft.ts'
 import { Button } from '../../kit/Button.tsx'
-import type { MarkDraft } from './useMark.ts'
+import type { MarkDraft } from './mergeMarks.ts'
 
 /** Where another marker changed the same part meanwhile: both are shown, and one is chosen. */
 export function MarkedMeanwhile({

@@ -1,4 +1,9 @@
-import type { MarkDraft } from './useMark.ts'
+/** A mark as it is written at the desk. */
+export interface MarkDraft {
+  placements: Record<string, number>
+  points: number | null
+  feedback: string
+}
 
 /**
  * Two markers' changes of one mark laid over each other: each line and text that only one of them changed is theirs.

@@ -3,14 +3,7 @@ import { msOf } from '../../../core/instant.ts'
 import { call } from '../../data/call.ts'
 import type { DraftRules, Known } from '../../data/drafts.ts'
 import { useDraft, type Writing } from '../../data/useDraft.ts'
-import { mergeMarks } from './mergeMarks.ts'
-
-/** A mark as it is written at the desk. */
-export interface MarkDraft {
-  placements: Record<string, number>
-  points: number | null
-  feedback: string
-}
+import { type MarkDraft, mergeMarks } from './mergeMarks.ts'
 
 /** Milliseconds after the last change at which a mark is sent. */
 const PAUSE = 700
