@@ -15,6 +15,19 @@ test('how a plan was drawn is shown: from which number, among what, and the chan
   await page.goto(`/sheets/${code}/settle`)
   await page.getByRole('radio', { name: /By lot/ }).check()
   await expect(rows(page).filter({ hasText: 'drawn by lot among 60 free seats' }).first()).toBeVisible()
+  for (const width of [1024, 1280]) {
+    await page.setViewportSize({ width, height: 768 })
+    // Every reason is whole in view: nothing is cut off, and nothing lies past the edge of the list.
+    const cut = await rows(page).evaluateAll((all) =>
+      all.flatMap((row) => {
+        const why = row.querySelector('td:last-child')
+        const list = row.closest('section')?.getBoundingClientRect().right ?? 0
+        const past = why ? why.getBoundingClientRect().right > list + 1 : false
+        return why && (past || why.scrollWidth > why.clientWidth + 1) ? [why.textContent] : []
+      }),
+    )
+    expect(cut).toEqual([])
+  }
   const { lotNumber } = await view(page, code)
   await page.getByRole('button', { name: 'How was this drawn?' }).click()
   const dialog = page.getByRole('dialog', { name: 'How was this drawn?' })
