@@ -95,3 +95,32 @@ test('there is a plan at once, the search goes on, says by how much at most it c
     }
   }
 })
+
+test('a rule that keeps somebody out is named with whom releasing it would seat, and released', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const code = await publishSheet(page, 'One crock for each', [{ title: 'Only crock' }], {
+    seats: 60,
+    floor: 1,
+  })
+  const { basis } = await view(page, code)
+  const named = new Set(basis.keepings.flatMap(({ people }) => people))
+  const section = basis.people[0]?.section
+  const [a, b] = basis.people.filter((one) => one.section === section && !named.has(one.key))
+  await post(page, `/api/sheets/${code}/keepings`, {
+    kind: 'apart',
+    people: [a?.key, b?.key],
+    until: null,
+  })
+  await page.goto(`/sheets/${code}/settle`)
+  const rule = page
+    .getByRole('listitem')
+    .filter({ hasText: /no seat is left that lets them keep apart as wanted/ })
+    .filter({ has: page.getByRole('button', { name: new RegExp(`seats (${a?.name}|${b?.name})$`) }) })
+  await expect(rule).toHaveCount(1)
+  await rule.getByRole('button', { name: /^Release rule, seats / }).click()
+  await expect(rule).toHaveCount(0)
+  await expect(rows(page).filter({ hasText: a?.name ?? '' })).toContainText('Only crock')
+  await expect(rows(page).filter({ hasText: b?.name ?? '' })).toContainText('Only crock')
+})
