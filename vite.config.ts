@@ -9,6 +9,7 @@ const api = process.env.HAPLON_API ?? 'http://127.0.0.1:4810'
 export default defineConfig({
   root: 'src/web',
   plugins: [react(), tailwindcss(), offlineShell(), pdfParts()],
+  define: { __BUILD__: JSON.stringify(process.env.HAPLON_BUILD ?? '') },
   build: { outDir: '../../dist/web', emptyOutDir: true, sourcemap: true },
   server: { host: '127.0.0.1', proxy: { '/api': api, '/healthz': api } },
 })

@@ -1,13 +1,18 @@
 // Builds the pages into dist/web and the servers (real and demo) into dist/server.
 import { cpSync } from 'node:fs'
 import { join } from 'node:path'
+import { buildName, finish, keepBefore } from './lib/pages.mjs'
 import { bin, ensureDependencies, root, run, say } from './lib/setup.mjs'
 
 export async function build() {
   await ensureDependencies()
   say('Building.')
+  const name = buildName()
+  keepBefore(name)
+  process.env.HAPLON_BUILD = name
   const pages = await run(bin('vite'), ['build', '--logLevel', 'warn'])
   if (pages !== 0) return pages
+  await finish(name)
   const { build: bundle } = await import('esbuild')
   await bundle({
     entryPoints: {

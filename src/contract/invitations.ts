@@ -8,7 +8,8 @@ export interface ReceivedInvitation {
   code: string
   /** The group offered, and who answers for it. */
   group: string
-  from: string
+  /** Who invites; null where the house rules show nobody’s name. */
+  from: string | null
   madeAt: string
 }
 

@@ -85,6 +85,7 @@ export const PROBLEMS = {
   'marks-affected': { status: 409, title: 'Marks that were given are affected' },
   'marks-have-faults': { status: 422, title: 'Some lines of the marks are wrong' },
   'marks-unreadable': { status: 422, title: 'The marks cannot be read' },
+  'changed-meanwhile': { status: 409, title: 'It was changed meanwhile' },
   'draft-held': { status: 409, title: 'Somebody else is writing' },
   'draft-changed': { status: 409, title: 'What is written was changed meanwhile' },
   'marked-meanwhile': { status: 409, title: 'Somebody marked it meanwhile' },

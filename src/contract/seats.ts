@@ -43,6 +43,8 @@ export interface RunGroup {
   section: string | null
   /** The limit; 0 is none. */
   seats: number
+  /** The limit where it is an exception of this group; null where it follows its topic. */
+  ownSeats: number | null
   floor: number
   /** Seats kept free. */
   held: number
@@ -106,8 +108,8 @@ export interface StudentSheet extends SheetHead {
   section: string | null
   groups: StudentGroup[]
   seats: OwnSeat[]
-  /** Tasks of the sheet that are there for the student, and how many of them wait to be handed in. */
-  tasks: { there: number; open: number }
+  /** Tasks of the sheet that are there for the student, how many wait to be handed in, how many for a group. */
+  tasks: { there: number; open: number; locked: number }
   /** The newest request to change seats, answered or not. */
   request: OwnRequest | null
   /** Invitations that wait for the student's answer. */
@@ -143,6 +145,8 @@ export interface StudentStub {
   opensAt: string | null
   closesAt: string | null
   changing: Changing
+  /** Whom to ask, by address; empty for nobody. */
+  contact: string
   groups: number
   groupsWithRoom: number
   seats: (Pick<
@@ -152,9 +156,9 @@ export interface StudentStub {
     link: string
   })[]
   /** Tasks that are there for the student, and how many wait to be handed in. */
-  tasks: { there: number; open: number }
+  tasks: { there: number; open: number; locked: number }
   /** Invitations that wait for an answer: to which topic, by whom. */
-  invitations: { title: string; from: string }[]
+  invitations: { title: string; from: string | null }[]
 }
 
 export interface StudentHome {

@@ -54,8 +54,7 @@ export const newSheetBody = object({ title: title('The title').required('The tit
 const oneOf = <T extends string>(choices: readonly T[]) =>
   mixed<T>().oneOf([...choices], `This is one of: ${choices.join(', ')}.`)
 
-/** Fields left out stay as they are. Times are wall-clock times in the course's zone. */
-export const sheetChanges = object({
+const fields = {
   title: title('The title'),
   instructions: text('The instructions', LIMITS.instructions),
   contact: text('The address for questions', 254)
@@ -69,9 +68,6 @@ export const sheetChanges = object({
   floor,
   opensAt: localTime,
   closesAt: localTime,
-  /** Which of the two instants is meant when a time occurs twice. */
-  whichOpens: oneOf(['first', 'second']),
-  whichCloses: oneOf(['first', 'second']),
   visibleBefore: boolean(),
   seatsEach: number()
     .typeError('Seats per student are a whole number.')
@@ -92,7 +88,16 @@ export const sheetChanges = object({
     .integer('Nudges a day are a whole number.')
     .min(1, 'One nudge a day is the least.')
     .max(10, 'Ten nudges a day are the most.'),
+}
+/** Fields left out stay as they are. Times are wall-clock times in the course's zone. */
+export const sheetChanges = object({
+  ...fields,
+  /** Which of the two instants is meant when a time occurs twice. */
+  whichOpens: oneOf(['first', 'second']),
+  whichCloses: oneOf(['first', 'second']),
   confirmed: boolean(),
+  /** What its author saw of what is changed: where somebody else changed it meanwhile, it is refused. */
+  was: object(fields).default(undefined).optional(),
 })
 export type SheetChanges = InferType<typeof sheetChanges>
 

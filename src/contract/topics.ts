@@ -56,13 +56,17 @@ export type NewTopic = InferType<typeof newTopicBody>
 export const newTopicsBody = object({
   topics: array(newTopicBody).required().min(1, 'There is nothing to add.').max(LIMITS.topics),
 })
-export const topicChanges = object({ ...fields, confirmed: boolean() })
+export const topicChanges = object({
+  ...fields,
+  confirmed: boolean(),
+  /** What its author saw of what is changed: where somebody else changed it meanwhile, it is refused. */
+  was: object(fields).default(undefined).optional(),
+})
 export type TopicChanges = InferType<typeof topicChanges>
 export const removeTopicBody = object({ confirmed: boolean() })
 export const topicOrderBody = object({ topics: array(string().required()).required().max(LIMITS.topics) })
 
-/** Exceptions of one group; null follows the topic again. */
-export const groupChanges = object({
+const exceptions = {
   offered: boolean(),
   seats: seats.nullable(),
   floor: floor.nullable(),
@@ -70,15 +74,30 @@ export const groupChanges = object({
   link: webLink.nullable(),
   startsAt: localTime,
   endsAt: localTime,
+}
+/** Exceptions of one group; null follows the topic again. */
+export const groupChanges = object({
+  ...exceptions,
   /** The member who is named convener, by the person's code in the course; null for nobody. */
   convener: string().nullable(),
   confirmed: boolean(),
+  /** With `offered`: seats those again whom the group lost when it was closed. */
+  bringBack: boolean(),
+  /** What its author saw of what is changed: where somebody else changed it meanwhile, it is refused. */
+  was: object(exceptions).default(undefined).optional(),
 })
 export type GroupChanges = InferType<typeof groupChanges>
 
 /** Limits of several groups at once; null follows the topic again. */
 export const limitsBody = object({
-  changes: array(object({ group: string().required(), seats: seats.nullable().defined() }))
+  changes: array(
+    object({
+      group: string().required(),
+      seats: seats.nullable().defined(),
+      /** What its author saw of it. */
+      was: seats.nullable(),
+    }),
+  )
     .required()
     .max(LIMITS.topics * LIMITS.sections),
   confirmed: boolean(),
@@ -120,8 +139,14 @@ export const removeTopic = route<ComposeView>()(
   'instructor',
   removeTopicBody,
 )
-/** Puts a removed topic back where it was, with its groups; seats that were lost stay lost. */
-export const restoreTopic = plainRoute<ComposeView>()(
+/** Who sits again after something that went away is back, and who could not return. */
+export interface Restored {
+  seated: number
+  out: { name: string; why: string }[]
+}
+
+/** Puts a removed topic back where it was, with its groups and its people as far as they can return. */
+export const restoreTopic = plainRoute<ComposeView & { restored: Restored }>()(
   'POST',
   '/api/sheets/:sheet/topics/:topic/restore',
   'instructor',
@@ -132,7 +157,8 @@ export const orderTopics = route<ComposeView>()(
   'instructor',
   topicOrderBody,
 )
-export const changeGroup = route<ComposeView>()(
+/** `restored` says who sits again where that was asked for. */
+export const changeGroup = route<ComposeView & { restored?: Restored }>()(
   'PATCH',
   '/api/sheets/:sheet/groups/:group',
   'instructor',

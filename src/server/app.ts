@@ -1,5 +1,6 @@
+import compression from 'compression'
 import cookieParser from 'cookie-parser'
-import express, { type Express, Router } from 'express'
+import express, { type Express, type RequestHandler, Router } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
@@ -52,7 +53,7 @@ import { bindTalk } from './talk/routes.ts'
 import { readsTaskFile, taskAim, workAim } from './tasks/fileAims.ts'
 import { reachedTask } from './tasks/reached.ts'
 import { bindTasks } from './tasks/routes.ts'
-import { serveWeb } from './web.ts'
+import { BUILD_HEADER, buildIn, serveWeb } from './web.ts'
 
 export interface AppParts {
   db: Db
@@ -99,9 +100,12 @@ export function createApp(parts: AppParts): App {
     res.json({ ok: true })
   })
 
+  app.use(compressed())
   const api = Router()
+  const build = parts.web === null ? null : buildIn(parts.web)
   api.use('/api', helmet(apiHeaders(parts)), (_req, res, next) => {
     res.setHeader('Cache-Control', 'no-store')
+    if (build !== null) res.setHeader(BUILD_HEADER, build)
     next()
   })
   api.use(sameOrigin(config.origin))
@@ -188,6 +192,15 @@ function createFileParts({ db, stores, disk }: AppParts, hub: Hub, changed: Plac
       return { kind: 'work', task: known.id, group: owner.group_id, student: owner.student_id }
     },
   }
+}
+
+/** Compresses what is read: views and pages. What students press is answered in a few bytes and goes as it is. */
+function compressed(): RequestHandler {
+  const compress = compression({
+    filter: (req, res) =>
+      res.getHeader('Content-Type') !== 'text/event-stream' && compression.filter(req, res),
+  })
+  return (req, res, next) => (req.method === 'POST' ? next() : compress(req, res, next))
 }
 
 function tooMany(): never {

@@ -1,11 +1,16 @@
-import { lazy } from 'react'
 import { useMe } from './access/me.tsx'
 import { Frame } from './kit/Frame.tsx'
+import { part } from './kit/part.tsx'
+import { Loading } from './kit/Waiting.tsx'
 
-const CoursesPage = lazy(async () => ({
-  default: (await import('./instructor/courses/CoursesPage.tsx')).CoursesPage,
-}))
-const StudentHomePage = lazy(async () => ({ default: (await import('./student/HomePage.tsx')).HomePage }))
+const CoursesPage = part(
+  async () => (await import('./instructor/courses/CoursesPage.tsx')).CoursesPage,
+  <Loading what="your courses" />,
+)
+const StudentHomePage = part(
+  async () => (await import('./student/HomePage.tsx')).HomePage,
+  <Loading what="your sheets" />,
+)
 
 /** The first page: for students what still needs a group, for staff their courses. */
 export function HomePage() {

@@ -1,58 +1,36 @@
-import { lazy, Suspense } from 'react'
-import { createBrowserRouter, Outlet, RouterProvider } from 'react-router'
+import type { ComponentType } from 'react'
+import { createBrowserRouter, Outlet, type RouteObject, RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
 import { SWRConfig } from 'swr'
 import { SignedIn } from './access/me.tsx'
+import { loaded } from './data/loaded.ts'
+import { BarEnd } from './kit/Frame.tsx'
+import { part } from './kit/part.tsx'
 import { Loading } from './kit/Waiting.tsx'
-import { Lost } from './Lost.tsx'
+import { Broke, Lost } from './Lost.tsx'
+import { Root } from './Root.tsx'
+
+// The menu is wanted seldom and never first, so the page does not wait for it.
+const PersonMenu = part(
+  async () => (await import('./access/PersonMenu.tsx')).PersonMenu,
+  <span className="size-9 rounded-field bg-seat max-sm:size-11" />,
+)
+
+/** One page: its address, and its code, which only those load who go there. What breaks in it stays in it. */
+function page(path: string, load: () => Promise<ComponentType>): RouteObject {
+  return { path, lazy: async () => ({ Component: await loaded(load) }), errorElement: <Broke /> }
+}
 
 // One chunk per kind of visitor: a student's phone never loads the instructor's pages.
-const SignInPage = lazy(async () => ({ default: (await import('./access/SignInPage.tsx')).SignInPage }))
-const DoorPage = lazy(async () => ({ default: (await import('./access/DoorPage.tsx')).DoorPage }))
-const OutboxPage = lazy(async () => ({ default: (await import('./access/OutboxPage.tsx')).OutboxPage }))
-const LinkPage = lazy(async () => ({ default: (await import('./access/LinkPage.tsx')).LinkPage }))
-const HomePage = lazy(async () => ({ default: (await import('./HomePage.tsx')).HomePage }))
-const StudentSheetPage = lazy(async () => ({ default: (await import('./student/SheetPage.tsx')).SheetPage }))
-const TasksPage = lazy(async () => ({ default: (await import('./student/TasksPage.tsx')).TasksPage }))
-const NewCoursePage = lazy(async () => ({
-  default: (await import('./instructor/courses/NewCoursePage.tsx')).NewCoursePage,
-}))
-const RosterPage = lazy(async () => ({
-  default: (await import('./instructor/roster/RosterPage.tsx')).RosterPage,
-}))
-const ComposePage = lazy(async () => ({
-  default: (await import('./instructor/compose/ComposePage.tsx')).ComposePage,
-}))
-const NoticePage = lazy(async () => ({ default: (await import('./instructor/NoticePage.tsx')).NoticePage }))
-const RehearsalPage = lazy(async () => ({
-  default: (await import('./instructor/RehearsalPage.tsx')).RehearsalPage,
-}))
-const RunPage = lazy(async () => ({ default: (await import('./instructor/run/RunPage.tsx')).RunPage }))
-
-const GroupPage = lazy(async () => ({ default: (await import('./group/GroupPage.tsx')).GroupPage }))
-const GroupsPage = lazy(async () => ({
-  default: (await import('./instructor/groups/GroupsPage.tsx')).GroupsPage,
-}))
-const WorkPage = lazy(async () => ({ default: (await import('./instructor/work/WorkPage.tsx')).WorkPage }))
-const DeskPage = lazy(async () => ({ default: (await import('./instructor/work/DeskPage.tsx')).DeskPage }))
-const SettlePage = lazy(async () => ({
-  default: (await import('./instructor/settle/SettlePage.tsx')).SettlePage,
-}))
-const LedgerPage = lazy(async () => ({
-  default: (await import('./instructor/ledger/LedgerPage.tsx')).LedgerPage,
-}))
-const DoorsPage = lazy(async () => ({
-  default: (await import('./instructor/ledger/DoorsPage.tsx')).DoorsPage,
-}))
-
 const router = createBrowserRouter([
   {
-    element: <Outlet />,
-    errorElement: <Lost />,
+    element: <Root />,
+    errorElement: <Broke />,
+    hydrateFallbackElement: <Loading what="the page" />,
     children: [
-      { path: '/sign-in', element: <SignInPage /> },
-      { path: '/door', element: <DoorPage /> },
-      { path: '/outbox', element: <OutboxPage /> },
+      page('/sign-in', async () => (await import('./access/SignInPage.tsx')).SignInPage),
+      page('/door', async () => (await import('./access/DoorPage.tsx')).DoorPage),
+      page('/outbox', async () => (await import('./access/OutboxPage.tsx')).OutboxPage),
       {
         element: (
           <SignedIn>
@@ -60,23 +38,50 @@ const router = createBrowserRouter([
           </SignedIn>
         ),
         children: [
-          { path: '/', element: <HomePage /> },
-          { path: '/s/:link', element: <LinkPage /> },
-          { path: '/sheets/:sheet', element: <StudentSheetPage /> },
-          { path: '/sheets/:sheet/tasks', element: <TasksPage /> },
-          { path: '/sheets/:sheet/compose', element: <ComposePage /> },
-          { path: '/sheets/:sheet/run', element: <RunPage /> },
-          { path: '/sheets/:sheet/settle', element: <SettlePage /> },
-          { path: '/sheets/:sheet/work', element: <WorkPage /> },
-          { path: '/sheets/:sheet/work/groups', element: <GroupsPage /> },
-          { path: '/sheets/:sheet/groups/:group', element: <GroupPage /> },
-          { path: '/sheets/:sheet/tasks/:task/desk', element: <DeskPage /> },
-          { path: '/sheets/:sheet/ledger', element: <LedgerPage /> },
-          { path: '/sheets/:sheet/doors', element: <DoorsPage /> },
-          { path: '/sheets/:sheet/rehearsal', element: <RehearsalPage /> },
-          { path: '/sheets/:sheet/notice', element: <NoticePage /> },
-          { path: '/courses/new', element: <NewCoursePage /> },
-          { path: '/courses/:course/roster', element: <RosterPage /> },
+          page('/', async () => (await import('./HomePage.tsx')).HomePage),
+          page('/s/:link', async () => (await import('./access/LinkPage.tsx')).LinkPage),
+          page('/sheets/:sheet', async () => (await import('./student/SheetPage.tsx')).SheetPage),
+          page('/sheets/:sheet/tasks', async () => (await import('./student/TasksPage.tsx')).TasksPage),
+          page(
+            '/sheets/:sheet/compose',
+            async () => (await import('./instructor/compose/ComposePage.tsx')).ComposePage,
+          ),
+          page('/sheets/:sheet/run', async () => (await import('./instructor/run/RunPage.tsx')).RunPage),
+          page(
+            '/sheets/:sheet/settle',
+            async () => (await import('./instructor/settle/SettlePage.tsx')).SettlePage,
+          ),
+          page('/sheets/:sheet/work', async () => (await import('./instructor/work/WorkPage.tsx')).WorkPage),
+          page(
+            '/sheets/:sheet/work/groups',
+            async () => (await import('./instructor/groups/GroupsPage.tsx')).GroupsPage,
+          ),
+          page('/sheets/:sheet/groups/:group', async () => (await import('./group/GroupPage.tsx')).GroupPage),
+          page(
+            '/sheets/:sheet/tasks/:task/desk',
+            async () => (await import('./instructor/work/DeskPage.tsx')).DeskPage,
+          ),
+          page(
+            '/sheets/:sheet/ledger',
+            async () => (await import('./instructor/ledger/LedgerPage.tsx')).LedgerPage,
+          ),
+          page(
+            '/sheets/:sheet/doors',
+            async () => (await import('./instructor/ledger/DoorsPage.tsx')).DoorsPage,
+          ),
+          page(
+            '/sheets/:sheet/rehearsal',
+            async () => (await import('./instructor/RehearsalPage.tsx')).RehearsalPage,
+          ),
+          page('/sheets/:sheet/notice', async () => (await import('./instructor/NoticePage.tsx')).NoticePage),
+          page(
+            '/courses/new',
+            async () => (await import('./instructor/courses/NewCoursePage.tsx')).NewCoursePage,
+          ),
+          page(
+            '/courses/:course/roster',
+            async () => (await import('./instructor/roster/RosterPage.tsx')).RosterPage,
+          ),
         ],
       },
       { path: '*', element: <Lost /> },
@@ -87,9 +92,9 @@ const router = createBrowserRouter([
 export function App() {
   return (
     <SWRConfig value={{ keepPreviousData: false, dedupingInterval: 500 }}>
-      <Suspense fallback={<Loading what="the page" />}>
+      <BarEnd value={<PersonMenu />}>
         <RouterProvider router={router} />
-      </Suspense>
+      </BarEnd>
       <Toaster
         position="top-center"
         offset={60}

@@ -144,7 +144,7 @@ test('a task is locked without a group, opens with a seat, is handed in by one f
       .getByRole('button', { name: /^Remove/ })
       .first()
       .click()
-    await dialog.getByRole('button', { name: 'Keep the changes' }).click()
+    await dialog.getByRole('button', { name: 'Save task' }).click()
     const asked = instructor.getByRole('alertdialog', { name: 'Marks were given already' })
     await expect(asked.getByText(/“What was seen” would not count any more in 2 marks given/)).toBeVisible()
     await asked.getByRole('button', { name: 'Save changes all the same' }).click()

@@ -113,8 +113,8 @@ export function bindInvitations(
     if (guest)
       mailer.send({
         to: guest.email,
-        subject: `${sheet.title}: ${enrolment.name} invites you to ${topic?.title ?? 'a group'}`,
-        text: `${enrolment.name} has a free seat for you at ${topic?.title ?? 'their group'}. The seat is not kept for you: accept or decline at ${address}`,
+        subject: `${sheet.title}: ${sheet.names === 'nobody' ? 'you are invited' : `${enrolment.name} invites you`} to ${topic?.title ?? 'a group'}`,
+        text: `${sheet.names === 'nobody' ? 'The group' : enrolment.name} has a free seat for you at ${topic?.title ?? 'their group'}. The seat is not kept for you: accept or decline at ${address}`,
       })
     return studentSheet(sheet, course, enrolment, now, stores)
   })

@@ -18,7 +18,8 @@ export function receivedInvitations(
   return waiting.map(({ code, group_id, by_id, made_at }) => ({
     code,
     group: codes.get(group_id) ?? '',
-    from: roster.enrolment(by_id)?.name ?? '',
+    // Where the house rules show nobody's name, an invitation shows none either.
+    from: sheet.names === 'nobody' ? null : (roster.enrolment(by_id)?.name ?? null),
     madeAt: made_at,
   }))
 }

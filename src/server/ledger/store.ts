@@ -114,6 +114,20 @@ export function createLedgerStore(db: Db) {
       'SELECT max(at) FROM ledger WHERE sheet_id = ? AND enrolment_id = ? AND from_group_id = ?',
     )
     .pluck()
+  // All that were taken out at once the last time, in the order in which they had sat down.
+  const lastTakenOut = db
+    .prepare<[{ sheetId: number; groupId: number; because: string }], number>(
+      `SELECT enrolment_id FROM ledger
+       WHERE sheet_id = @sheetId AND kind = 'seat-removed' AND from_group_id = @groupId
+         AND detail ->> '$.because' = @because
+         AND at = (
+           SELECT max(at) FROM ledger
+           WHERE sheet_id = @sheetId AND kind = 'seat-removed' AND from_group_id = @groupId
+             AND detail ->> '$.because' = @because
+         )
+       ORDER BY id`,
+    )
+    .pluck()
   const countSince = db
     .prepare<[number, number, string], number>(
       'SELECT count(*) FROM ledger WHERE sheet_id = ? AND id > ? AND kind IN (SELECT value FROM json_each(?))',
@@ -135,6 +149,9 @@ export function createLedgerStore(db: Db) {
       leftAt.get(sheetId, enrolmentId, groupId) ?? null,
     /** One entry of a sheet. */
     entry: (sheetId: number, position: number) => entry.get(sheetId, position),
+    /** Enrolments whom a group lost together when it last went away for this cause. */
+    lastTakenOut: (sheetId: number, groupId: number, because: string) =>
+      lastTakenOut.all({ sheetId, groupId, because }),
     /** How many entries of some kinds a sheet got after a position. */
     countSince: (sheetId: number, position: number, kinds: readonly LedgerKind[]) =>
       countSince.get(sheetId, position, JSON.stringify(kinds)) ?? 0,

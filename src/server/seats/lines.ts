@@ -16,6 +16,8 @@ export interface SeatedFromLine {
   sheetId: number
   enrolmentId: number
   groupId: number
+  /** The group whose seat was given up for it; null where it was no move. */
+  fromGroupId: number | null
 }
 
 export interface LineParts extends FactSources, SeatKeepers {
@@ -50,8 +52,13 @@ export function serveLines(sheetId: number, now: Instant, parts: LineParts): Sea
       if (group && !free(group, place.enrolment_id)) continue
       const outcome = group ? serve(sheet, group, place, now, parts) : 'gone'
       if (outcome === 'gone') parts.seats.leaveLine(place.group_id, place.enrolment_id)
-      if (outcome !== 'seated') continue
-      seated.push({ sheetId, enrolmentId: place.enrolment_id, groupId: place.group_id })
+      if (typeof outcome === 'string') continue
+      seated.push({
+        sheetId,
+        enrolmentId: place.enrolment_id,
+        groupId: place.group_id,
+        fromGroupId: outcome.from,
+      })
       // The lines have changed; begin anew, so that nobody is served from an old list.
       again = true
       break
@@ -76,7 +83,7 @@ function serve(
   place: LinePlace,
   now: Instant,
   parts: LineParts,
-): 'seated' | 'waits' | 'gone' {
+): { from: number | null } | 'waits' | 'gone' {
   const { seats, sheets, ledger } = parts
   const enrolment = parts.roster.enrolment(place.enrolment_id)
   if (!enrolment) return 'gone'
@@ -104,22 +111,24 @@ function serve(
     toGroupId: group.id,
     detail: { because: 'waiting-line' },
   })
-  return 'seated'
+  return { from: from ?? null }
 }
 
 /** Tells those whom a line seated by mail. Call after the commit. */
 export function createLineMail({ sheets, roster }: Pick<Stores, 'sheets' | 'roster'>, mailer: Mailer) {
   return (seated: readonly SeatedFromLine[]): void => {
-    for (const { sheetId, enrolmentId, groupId } of seated) {
+    for (const { sheetId, enrolmentId, groupId, fromGroupId } of seated) {
       const sheet = sheets.byId(sheetId)
       const enrolment = roster.enrolment(enrolmentId)
-      const topicId = sheets.groups(sheetId).find(({ id }) => id === groupId)?.topic_id
-      const topic = sheets.topics(sheetId).find(({ id }) => id === topicId)
+      const topicOf = (id: number | null) =>
+        id === null ? undefined : sheets.topicById(sheets.groupById(id)?.topic_id ?? 0)
+      const topic = topicOf(groupId)
+      const left = topicOf(fromGroupId)
       if (!sheet || !enrolment || !topic) continue
       mailer.send({
         to: enrolment.email,
         subject: `${sheet.title}: you sit at ${topic.title}`,
-        text: `A seat came free, and you were the first in line: you now sit at ${topic.title}. If you held another seat before, somebody else can take it now.`,
+        text: `A seat came free, and you were the first in line: you now sit at ${topic.title}.${left ? ` Your seat at ${left.title} is given up for it; somebody else can take it now.` : ''}`,
       })
     }
   }

@@ -283,6 +283,7 @@ function studentStub(
       opensAt: sheet.opens_at,
       closesAt: sheet.closes_at,
       changing: sheet.changing,
+      contact: sheet.contact,
       groups: looks.length,
       groupsWithRoom: looks.filter(({ look }) => seatsLeft(look.seats, look.taken, look.held) > 0).length,
       seats: own.map(({ code, title, place, startsAt, endsAt, seats, taken, names }) => ({

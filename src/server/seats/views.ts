@@ -47,6 +47,7 @@ export function runView(
       topic: topicCodes.get(group.topic_id) ?? '',
       section: sectionCode(group.section_id),
       seats: group.seats,
+      ownSeats: group.own_seats,
       floor: group.floor,
       held: held.filter(({ group_id }) => group_id === group.id).length,
       line: lines

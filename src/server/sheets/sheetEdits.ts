@@ -7,13 +7,15 @@ import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
+import { refuseMeanwhile, sheetAsSent } from './meanwhile.ts'
 import type { Sheet, SheetFields } from './store.ts'
 import type { Group } from './topicStore.ts'
 import { windowOf } from './window.ts'
 
 /** Changes a sheet's own fields: texts, common numbers, window, house rules. */
 export function changeSheet(edit: Edit, changes: SheetChanges): void {
-  const { sheet, stores } = edit
+  const { sheet, stores, course } = edit
+  refuseMeanwhile(sheetAsSent(sheet, course.zone), changes, changes.was)
   const next: SheetFields = {
     title: changes.title ?? sheet.title,
     instructions: changes.instructions ?? sheet.instructions,

@@ -1,7 +1,8 @@
 import { limitOf, type SentLimit } from '../../contract/fields.ts'
-import type { GroupChanges, NewTopic, TopicChanges } from '../../contract/topics.ts'
+import type { GroupChanges, NewTopic, Restored, TopicChanges } from '../../contract/topics.ts'
 import { LIMITS } from '../../core/limits.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { bringBack } from '../seats/bringBack.ts'
 import {
   askFirst,
   count,
@@ -13,6 +14,7 @@ import {
   slotOf,
   unseat,
 } from './edit.ts'
+import { groupAsSent, refuseMeanwhile, topicAsSent } from './meanwhile.ts'
 import type { Group, GroupException, Topic, TopicFields } from './topicStore.ts'
 
 /** Adds topics at the end of the sheet, each with its groups. */
@@ -43,7 +45,8 @@ export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
 
 /** Changes a topic. Seated people stay: past a lowered limit the newest seats become extra seats, once confirmed. */
 export function changeTopic(edit: Edit, topic: Topic, changes: TopicChanges): void {
-  const { sheet, stores } = edit
+  const { sheet, stores, course } = edit
+  refuseMeanwhile(topicAsSent(topic, course.zone), changes, changes.was)
   const next: TopicFields = {
     title: changes.title ?? topic.title,
     brief: changes.brief ?? topic.brief,
@@ -61,9 +64,14 @@ export function changeTopic(edit: Edit, topic: Topic, changes: TopicChanges): vo
   note(edit, 'topic-changed', { topic: topic.code, ...differences(topic, next) })
 }
 
-/** Changes the exceptions of one group. Not offered any more, its people lose their seats, once confirmed. */
-export function changeGroup(edit: Edit, group: Group, changes: GroupChanges): void {
-  const { sheet, stores } = edit
+/**
+ * Changes the exceptions of one group. Not offered any more, its people lose their seats, once confirmed; offered
+ * again, they can be brought back.
+ * @returns who sits there again, where that was asked for
+ */
+export function changeGroup(edit: Edit, group: Group, changes: GroupChanges): Restored | undefined {
+  const { sheet, stores, course, person, now } = edit
+  refuseMeanwhile(groupAsSent(group, course.zone), changes, changes.was)
   const keep = <T>(given: T | undefined, before: T): T => (given === undefined ? before : given)
   const slot = slotOf(edit, changes, { starts_at: group.own_starts_at, ends_at: group.own_ends_at })
   const next: GroupException = {
@@ -93,18 +101,23 @@ export function changeGroup(edit: Edit, group: Group, changes: GroupChanges): vo
   settleLimits(edit, [group], limitAfter)
   note(edit, 'group-changed', { group: group.code, ...differences<GroupException>(group, next) })
   if (changes.convener !== undefined) nameConvener(edit, group, changes.convener)
+  if (!changes.bringBack || group.offered === 1 || next.offered === 0) return undefined
+  return bringBack({ sheet, actorId: person.id, now, stores }, [group], 'group-not-offered')
 }
 
 /** Changes the limits of several groups at once, asking once for all of them. */
 export function changeLimits(
   edit: Edit,
-  changes: readonly { group: Group; seats: SentLimit | null }[],
+  changes: readonly { group: Group; seats: SentLimit | null; was?: SentLimit | null | undefined }[],
   confirmed: boolean,
 ): void {
   const { sheet, stores } = edit
   const topics = new Map(stores.sheets.topics(sheet.id).map((topic) => [topic.id, topic]))
   const own = new Map(changes.map(({ group, seats }) => [group.id, limitOf(seats)]))
   const groups = changes.map(({ group }) => group)
+  for (const { group, seats, was } of changes) {
+    if (was !== undefined) refuseMeanwhile(groupAsSent(group, edit.course.zone), { seats }, { seats: was })
+  }
   const limitAfter = ({ id, topic_id }: Group) => own.get(id) ?? topics.get(topic_id)?.seats ?? sheet.seats
   fitSeated(edit, groups, limitAfter, confirmed)
   for (const group of groups)
@@ -165,11 +178,13 @@ function workWords({ stores }: Edit, groups: readonly Group[]): string {
     : ''
 }
 
-/** Puts a removed topic back, without the seats that were lost. */
-export function restoreTopic(edit: Edit, topic: Topic): void {
-  if (topic.removed_at === null) return
-  edit.stores.sheets.restoreTopic(topic.id)
+/** Puts a removed topic back, with its people as far as they can return. */
+export function restoreTopic(edit: Edit, topic: Topic): Restored {
+  if (topic.removed_at === null) return { seated: 0, out: [] }
+  const { sheet, stores, person, now } = edit
+  stores.sheets.restoreTopic(topic.id)
   note(edit, 'topic-restored', { topic: topic.code, title: topic.title })
+  return bringBack({ sheet, actorId: person.id, now, stores }, groupsOf(edit, topic), 'topic-removed')
 }
 
 /** Puts the topics into the order of the codes given; those not named keep their order, after them. */

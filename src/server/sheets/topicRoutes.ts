@@ -49,16 +49,25 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
   })
   serve(contract.restoreTopic, (context) => {
     const topic = topicOf(context.sheet, context.params.topic)
-    return edited(context, (edit) => edits.restoreTopic(edit, topic))
+    let restored: contract.Restored = { seated: 0, out: [] }
+    const view = edited(context, (edit) => {
+      restored = edits.restoreTopic(edit, topic)
+    })
+    return { ...view, restored }
   })
   serve(contract.changeGroup, (context) => {
     const group = groupOf(context.sheet, context.params.group)
-    return edited(context, (edit) => edits.changeGroup(edit, group, context.body))
+    let restored: contract.Restored | undefined
+    const view = edited(context, (edit) => {
+      restored = edits.changeGroup(edit, group, context.body)
+    })
+    return { ...view, ...(restored && { restored }) }
   })
   serve(contract.changeLimits, (context) => {
-    const changes = context.body.changes.map(({ group, seats }) => ({
+    const changes = context.body.changes.map(({ group, seats, was }) => ({
       group: groupOf(context.sheet, group),
       seats,
+      was,
     }))
     return edited(context, (edit) => edits.changeLimits(edit, changes, context.body.confirmed === true))
   })

@@ -24,6 +24,7 @@ export function DoorPage() {
   const shown = typed === '' ? found.filter(({ featured }) => featured) : found.slice(0, 40)
   return (
     <Plain>
+      <title>The door · Haplon</title>
       <div>
         <h1 className="text-xl">The door</h1>
         <p className="mt-1 text-soft">

@@ -1,15 +1,22 @@
-import { outbox } from '../../contract/demo.ts'
+import { type OutboxMail, outbox } from '../../contract/demo.ts'
 import { useAnswer } from '../data/answers.ts'
-import { Loading, Trouble } from '../kit/Waiting.tsx'
+import { Awaited } from '../kit/Awaited.tsx'
 import { Plain } from './Plain.tsx'
 
 /** The mails that the demo sent, newest first. */
 export function OutboxPage() {
-  const { data, error, mutate } = useAnswer(outbox, {}, { refreshInterval: 2_000 })
-  if (!data)
-    return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the outbox" />
+  const answer = useAnswer(outbox, {}, { refreshInterval: 2_000 })
+  return (
+    <Awaited bare of={answer} what="the outbox">
+      {(data) => <Outbox data={data} />}
+    </Awaited>
+  )
+}
+
+function Outbox({ data }: { data: { mails: OutboxMail[] } }) {
   return (
     <Plain>
+      <title>Outbox · Haplon</title>
       <div>
         <h1 className="text-xl">Outbox</h1>
         <p className="mt-1 text-soft">Mail that the demo would have sent. Nothing leaves this machine.</p>

@@ -4,7 +4,7 @@ import { Mark } from '../kit/Mark.tsx'
 /** A page for those who are not signed in: the mark, and one narrow sheet. */
 export function Plain({ children }: { children: ReactNode }) {
   return (
-    <main className="mx-auto flex min-h-dvh max-w-md flex-col gap-5 px-4 py-10 sm:pt-20">
+    <main id="page" className="mx-auto flex min-h-dvh max-w-md flex-col gap-5 px-4 py-10 sm:pt-20">
       <div className="flex items-center gap-2 font-display text-2xl font-bold">
         <Mark />
         Haplon

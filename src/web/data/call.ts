@@ -1,5 +1,6 @@
 import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts'
 import { type Access, fill, type Params, type Route } from '../../contract/route.ts'
+import { noteBuild } from './build.ts'
 import { noteServerTime } from './clock.ts'
 
 /** A "no" from the server, or no answer at all. */
@@ -61,6 +62,7 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   } catch {
     throw new Fault(NO_CONNECTION)
   }
+  noteBuild(response.headers)
   const answer: unknown = await response.json().catch(() => null)
   if (!response.ok) {
     const after = Number(response.headers.get('Retry-After')) * 1_000

@@ -18,6 +18,8 @@ export interface DraftRules<Value> {
    * @throws Fault when the server says no, or cannot be reached
    */
   send?: (value: Value, version: Known<Value>['version']) => Promise<Known<Value>>
+  /** Whether what was written is whole; what is not is kept here and not sent. Left out, everything is. */
+  ready?: (value: Value) => boolean
   /** Asks for what the server has, after it said that somebody else changed it. */
   fetch?: () => void
   /** Codes of faults that mean that somebody else changed it meanwhile. */
@@ -33,6 +35,8 @@ export interface DraftRules<Value> {
 export type DraftState =
   /** Everything is kept. */
   | 'kept'
+  /** Written, but not whole: not sent before it is. */
+  | 'unfinished'
   /** Written, and sent in a moment. */
   | 'waiting'
   /** On its way. */
@@ -91,6 +95,7 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
   const entries = new Map<string, Entry<unknown>>()
   const place = (key: string) => `${PREFIX}${owner()}.${key}`
 
+  const watchers = new Set<() => void>()
   const show = (entry: Entry<unknown>) => {
     entry.shown = {
       value: entry.written ? entry.written.value : entry.known.value,
@@ -99,6 +104,7 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
       theirs: entry.theirs,
     }
     for (const reader of entry.readers) reader()
+    for (const watcher of watchers) watcher()
   }
   const store = (key: string, entry: Entry<unknown>) => {
     const { written, known } = entry
@@ -126,6 +132,7 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
   const sendNow = async (key: string): Promise<void> => {
     const entry = entries.get(key)
     if (!entry?.written || entry.sent || !entry.rules.send || entry.state === 'beside') return
+    if (!whole(entry, entry.written.value)) return
     clearTimeout(entry.timer)
     const sent = entry.written
     entry.sent = sent
@@ -227,7 +234,8 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
         known: before?.base ?? theirs,
         written: before ? { value: before.value } : null,
         sent: null,
-        state: before && rules.send ? 'waiting' : 'kept',
+        state:
+          !before || !rules.send ? 'kept' : (rules.ready?.(before.value) ?? true) ? 'waiting' : 'unfinished',
         fault: null,
         theirs: null,
         tries: 0,
@@ -272,6 +280,11 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
       }
       entry.written = { value }
       const beside = entry.state === 'beside'
+      if (!whole(entry as Entry<unknown>, value)) {
+        clearTimeout(entry.timer)
+        settle(key, entry as Entry<unknown>, 'unfinished')
+        return
+      }
       settle(key, entry as Entry<unknown>, beside ? 'beside' : entry.sent ? 'saving' : 'waiting')
       if (entry.rules.send && !entry.sent && !beside) plan(key, entry as Entry<unknown>, entry.rules.pause)
     },
@@ -282,7 +295,7 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
         if (!entry?.written) return true
         if (entry.sent) await new Promise<void>((resolve) => onceHeard(entry, resolve))
         else await sendNow(key)
-        if (entries.get(key)?.state === 'refused' || entries.get(key)?.state === 'retrying') return false
+        if (NOT_NOW.has(entries.get(key)?.state ?? 'kept')) return false
       }
       return !entries.get(key)?.written
     },
@@ -319,6 +332,20 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
       const kept = await Promise.all(all.map((key) => this.flush(key)))
       return kept.every(Boolean)
     },
+    /** How everything stands whose key begins so: the state that needs somebody most. */
+    worst(prefix: string): DraftState {
+      const states = new Set(
+        [...entries].flatMap(([key, { state, rules }]) =>
+          rules.send && key.startsWith(prefix) ? [state] : [],
+        ),
+      )
+      return BY_NEED.find((state) => states.has(state)) ?? 'kept'
+    },
+    /** Calls back whenever any draft changes, until the returned function is called. */
+    watch(watcher: () => void): () => void {
+      watchers.add(watcher)
+      return () => watchers.delete(watcher)
+    },
     /** Whether anything is not kept yet. */
     pending: (): boolean =>
       [...entries.values()].some(({ written, rules }) => written !== null && rules.send),
@@ -333,6 +360,16 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
       entries.clear()
     },
   }
+}
+
+/** States by how much they need somebody. */
+const BY_NEED: readonly DraftState[] = ['refused', 'beside', 'unfinished', 'retrying', 'saving', 'waiting']
+
+/** States from which sending again at once leads nowhere. */
+const NOT_NOW: ReadonlySet<DraftState> = new Set(['refused', 'retrying', 'unfinished', 'beside'])
+
+function whole({ rules }: Entry<unknown>, value: unknown): boolean {
+  return rules.ready?.(value) ?? true
 }
 
 function onceHeard(entry: Entry<unknown>, then: () => void): void {
@@ -354,6 +391,8 @@ export function draftWords({ state, fault }: Pick<Draft<unknown>, 'state' | 'fau
   switch (state) {
     case 'kept':
       return 'Saved'
+    case 'unfinished':
+      return 'Not saved: it is not whole yet.'
     case 'waiting':
     case 'saving':
       return 'Saving…'

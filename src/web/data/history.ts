@@ -1,7 +1,15 @@
 import type { Fault } from './call.ts'
 
+/** What is known of a step besides how it is undone. */
+export interface StepWords {
+  /** What was said when it was done. */
+  words: string
+  /** What is to be said once it is undone; empty where its own words do. */
+  saidUndone: () => string
+}
+
 /** One thing that somebody did, which can be undone and done again. */
-export interface Step {
+export interface Step extends StepWords {
   readonly id: number
   /** Does it again; null when that worked. */
   readonly redo: () => Promise<Fault | null>
@@ -13,6 +21,9 @@ export type History = ReturnType<typeof createHistory>
 
 /** What came of an undo or a redo: it worked, there was nothing to it, or why it did not work. */
 export type Outcome = 'done' | 'nothing' | Fault
+
+/** Steps that are remembered; older ones can no longer be undone. */
+const MOST = 200
 
 /**
  * What was done on a page, step by step, each with an identity: an undo names its step and undoes that one, in
@@ -44,9 +55,13 @@ export function createHistory() {
   }
   return {
     /** Remembers something that was done; what was undone before cannot be done again then. Gives its identity. */
-    add(undo: Step['undo'], redo: Step['redo']): number {
+    add(
+      undo: Step['undo'],
+      redo: Step['redo'],
+      { words, saidUndone }: StepWords = { words: '', saidUndone: () => '' },
+    ): number {
       const id = next++
-      done = [...done, { id, undo, redo }]
+      done = [...done, { id, undo, redo, words, saidUndone }].slice(-MOST)
       undone = []
       return id
     },
@@ -60,7 +75,8 @@ export function createHistory() {
       const step = undone.at(-1)
       return step ? run(step, 'redo') : Promise.resolve('nothing')
     },
-    /** The identity of the step that was done last; null without one. */
-    last: (): number | null => done.at(-1)?.id ?? null,
+    /** The step that would be undone: one by its identity, or the last. */
+    step: (id?: number): Step | undefined =>
+      id === undefined ? done.at(-1) : done.find((one) => one.id === id),
   }
 }

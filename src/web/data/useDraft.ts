@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react'
-import { createDrafts, type Draft, type DraftRules, type Known } from './drafts.ts'
+import { createDrafts, type Draft, type DraftRules, type DraftState, type Known } from './drafts.ts'
 
 let owner = ''
 
@@ -66,6 +66,11 @@ export function useDraft<Value>(key: string, rules: DraftRules<Value>, known: Kn
  */
 export function useUnsent<Value>(key: string, empty: Value): Writing<Value> {
   return useDraft(key, LOCAL as unknown as DraftRules<Value>, { value: empty, version: null, at: 0 })
+}
+
+/** How everything stands that is written under a prefix of keys. */
+export function useWorst(prefix: string): DraftState {
+  return useSyncExternalStore(drafts.watch, () => drafts.worst(prefix))
 }
 
 const LOCAL: DraftRules<never> = { pause: 0 }

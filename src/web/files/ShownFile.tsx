@@ -1,11 +1,15 @@
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import type { FileView } from '../../contract/files.ts'
 import { shownAs } from '../../core/files.ts'
+import { part } from '../kit/part.tsx'
 import { ScrollBox } from '../kit/ScrollBox.tsx'
 import { fileAddress } from './FileLine.tsx'
 
 // The reader of PDFs is large and comes when the first is shown.
-const PdfPages = lazy(async () => ({ default: (await import('./PdfPages.tsx')).PdfPages }))
+const PdfPages = part(
+  async () => (await import('./PdfPages.tsx')).PdfPages,
+  ({ name }) => <p className="p-4 text-soft">Opening {name}…</p>,
+)
 
 /** Characters of a text that are shown. */
 const MOST_SHOWN = 200_000
@@ -17,11 +21,7 @@ export function ShownFile({ sheet, file }: { sheet: string; file: FileView }) {
     case 'picture':
       return <img src={address} alt={file.name} loading="lazy" className="max-w-full border border-line" />
     case 'pages':
-      return (
-        <Suspense fallback={<p className="p-4 text-soft">Opening {file.name}…</p>}>
-          <PdfPages address={address} name={file.name} />
-        </Suspense>
-      )
+      return <PdfPages address={address} name={file.name} />
     case 'text':
       return <Text address={address} name={file.name} />
     default:

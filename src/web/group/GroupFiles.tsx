@@ -1,12 +1,12 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { GroupFileView } from '../../contract/files.ts'
 import { type GroupPage, removeGroupFile, restoreGroupFile } from '../../contract/groups.ts'
 import { sayBytes } from '../../core/files.ts'
 import { sayInstant } from '../../core/zone.ts'
-import { call, faultOf } from '../data/call.ts'
+import { call } from '../data/call.ts'
 import { Bring } from '../files/Bring.tsx'
 import { FileLine } from '../files/FileLine.tsx'
+import { useAct } from '../kit/Acting.tsx'
 import { Button } from '../kit/Button.tsx'
 import { SearchBox } from '../kit/SearchBox.tsx'
 
@@ -29,22 +29,13 @@ export function GroupFiles({
   const there = page.files.filter(({ removedAt }) => removedAt === null)
   const gone = page.files.filter(({ removedAt }) => removedAt !== null)
   const shown = there.filter(({ name }) => name.toLowerCase().includes(sought.trim().toLowerCase()))
-  const act = async (work: Promise<GroupPage>): Promise<void> => {
-    try {
-      put(await work)
-    } catch (error) {
-      toast.error(faultOf(error).message, { duration: 8_000 })
-      refetch()
-    }
-  }
-  const restore = (file: GroupFileView) => act(call(restoreGroupFile, { ...at, file: file.code }))
-  const remove = async (file: GroupFileView) => {
-    await act(call(removeGroupFile, { ...at, file: file.code }))
-    toast(`“${file.name}” is deleted.`, {
-      duration: 10_000,
-      action: { label: 'Undo', onClick: () => void restore(file) },
-    })
-  }
+  const act = useAct()
+  const back = (file: GroupFileView) => () => call(restoreGroupFile, { ...at, file: file.code })
+  const away = (file: GroupFileView) => () => call(removeGroupFile, { ...at, file: file.code })
+  const restore = (file: GroupFileView) =>
+    act.do({ work: back(file), undo: away(file), put, refetch, said: `“${file.name}” is restored.` })
+  const remove = (file: GroupFileView) =>
+    act.do({ work: away(file), undo: back(file), put, refetch, said: `“${file.name}” is deleted.` })
   return (
     <section aria-labelledby="files" className="rounded-card border border-line bg-surface">
       <div className="flex flex-wrap items-center justify-between gap-2 px-4 py-3">

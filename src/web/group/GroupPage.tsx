@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from 'react'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { groupPage, type GroupPage as Page } from '../../contract/groups.ts'
 import { LIVE_EVENTS, type PlaceEvent } from '../../contract/live.ts'
@@ -6,10 +6,11 @@ import { sayInstant } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { useLive } from '../data/live.ts'
 import { useSoon } from '../data/useSoon.ts'
+import { Awaited } from '../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../kit/Button.tsx'
 import { Frame } from '../kit/Frame.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
-import { Loading, Trouble } from '../kit/Waiting.tsx'
+import { part } from '../kit/part.tsx'
 import { Emblem } from './Emblem.tsx'
 import { GroupFiles } from './GroupFiles.tsx'
 import { GroupTasks } from './GroupTasks.tsx'
@@ -20,12 +21,13 @@ import { Talk } from './Talk.tsx'
 import { WhoSits } from './WhoSits.tsx'
 
 // Students never load what staff find things with.
-const FindBox = lazy(async () => ({ default: (await import('../instructor/FindBox.tsx')).FindBox }))
+const FindBox = part(async () => (await import('../instructor/FindBox.tsx')).FindBox)
 
 /** The page of one group, for its members, tutors and instructors. */
 export function GroupPage() {
   const { sheet = '', group = '' } = useParams()
-  const { data, error, mutate } = useAnswer(groupPage, { sheet, group })
+  const answer = useAnswer(groupPage, { sheet, group })
+  const { data, error, mutate } = answer
   const soon = useSoon(() => void mutate())
   const live = useLive(sheet, data?.rev ?? null, {
     first: () => soon(100),
@@ -42,20 +44,17 @@ export function GroupPage() {
     back: () => soon(0),
   })
   if (error?.code === 'not-found') return <NotYours sheet={sheet} />
-  if (!data) {
-    return (
-      <Frame title="">
-        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the group’s page" />}
-      </Frame>
-    )
-  }
   return (
-    <Whole
-      page={data}
-      offline={live === 'reconnecting'}
-      put={(next) => void mutate(next, { revalidate: false })}
-      refetch={() => void mutate()}
-    />
+    <Awaited of={answer} what="the group’s page">
+      {(page) => (
+        <Whole
+          page={page}
+          offline={live === 'reconnecting'}
+          put={(next) => void mutate(next, { revalidate: false })}
+          refetch={() => void mutate()}
+        />
+      )}
+    </Awaited>
   )
 }
 
@@ -107,13 +106,7 @@ function Whole({
         ...(staff ? [{ label: 'Groups', to: `/sheets/${sheet.code}/work/groups` }] : []),
         { label: title },
       ]}
-      find={
-        staff && (
-          <Suspense fallback={null}>
-            <FindBox sheet={sheet} />
-          </Suspense>
-        )
-      }
+      find={staff && <FindBox sheet={sheet} />}
     >
       <div className="mx-auto flex w-full max-w-6xl flex-col gap-4 px-5 py-5 max-sm:px-4">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">

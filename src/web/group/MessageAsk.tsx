@@ -1,10 +1,9 @@
 import { Dialog } from 'radix-ui'
 import type { FormEvent } from 'react'
-import { toast } from 'sonner'
 import { type GroupPage, sendMessage } from '../../contract/groups.ts'
 import { call } from '../data/call.ts'
 import { useUnsent } from '../data/useDraft.ts'
-import { useSend } from '../data/useSend.ts'
+import { useAct } from '../kit/Acting.tsx'
 import { Button } from '../kit/Button.tsx'
 import { DialogBox } from '../kit/DialogBox.tsx'
 import { Area, Field } from '../kit/Field.tsx'
@@ -22,20 +21,24 @@ export function MessageAsk({
 }) {
   const unsent = useUnsent(`message ${page.code}`, { subject: '', text: '' })
   const { subject, text } = unsent.value
-  const { busy, fault, send } = useSend()
-  const submit = (event: FormEvent) => {
+  const act = useAct()
+  const { busy, fault } = act
+  const submit = async (event: FormEvent) => {
     event.preventDefault()
-    void send(async () => {
-      put(await call(sendMessage, { sheet: page.sheet.code, group: page.code }, { subject, text }))
-      unsent.drop()
-      toast.success('Sent to everybody of the group, and kept on this page.')
-      onClose()
+    const done = await act.do({
+      work: () => call(sendMessage, { sheet: page.sheet.code, group: page.code }, { subject, text }),
+      put,
+      said: 'Sent to everybody of the group, and kept on this page.',
+      beside: true,
     })
+    if (done.fault) return
+    unsent.drop()
+    onClose()
   }
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <DialogBox title="Write to everybody of the group" width="medium">
-        <form className="flex flex-col gap-3" onSubmit={submit}>
+        <form className="flex flex-col gap-3" onSubmit={(event) => void submit(event)}>
           <p className="text-soft">
             It reaches every member and tutor by mail, in your name, and is kept on this page.
           </p>

@@ -3,7 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { type GroupPage, setPlace } from '../../contract/groups.ts'
 import { EMBLEMS } from '../../core/extras.ts'
 import { call } from '../data/call.ts'
-import { useSend } from '../data/useSend.ts'
+import { useAct } from '../kit/Acting.tsx'
 import { Button } from '../kit/Button.tsx'
 import { DialogBox } from '../kit/DialogBox.tsx'
 import { Field } from '../kit/Field.tsx'
@@ -23,20 +23,28 @@ export function PlaceAsk({
   const [name, setName] = useState(page.name)
   const [emblem, setEmblem] = useState(page.emblem)
   const [meeting, setMeeting] = useState(page.meeting)
-  const { busy, fault, send } = useSend()
-  const save = (event: FormEvent) => {
+  const act = useAct()
+  const { busy, fault } = act
+  const save = async (event: FormEvent) => {
     event.preventDefault()
-    void send(async () => {
-      const params = { sheet: page.sheet.code, group: page.code }
-      const body = { ...(page.may.name && { name, emblem }), ...(page.may.meeting && { meeting }) }
-      put(await call(setPlace, params, body))
-      onClose()
+    const params = { sheet: page.sheet.code, group: page.code }
+    const own = (what: Pick<GroupPage, 'name' | 'emblem' | 'meeting'>) => ({
+      ...(page.may.name && { name: what.name, emblem: what.emblem }),
+      ...(page.may.meeting && { meeting: what.meeting }),
     })
+    const done = await act.do({
+      work: () => call(setPlace, params, own({ name, emblem, meeting })),
+      undo: () => call(setPlace, params, own(page)),
+      put,
+      said: 'Saved.',
+      beside: true,
+    })
+    if (!done.fault) onClose()
   }
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <DialogBox title="What is this group’s own">
-        <form className="flex flex-col gap-3" onSubmit={save}>
+        <form className="flex flex-col gap-3" onSubmit={(event) => void save(event)}>
           {page.may.name && (
             <>
               <Field

@@ -1,10 +1,10 @@
 import { type FormEvent, useEffect, useState } from 'react'
-import { toast } from 'sonner'
 import type { GroupPage } from '../../contract/groups.ts'
 import { editPost, markRead, removePost, reply, type SubjectView, subject } from '../../contract/talk.ts'
 import { useAnswer } from '../data/answers.ts'
-import { call, faultOf } from '../data/call.ts'
+import { call } from '../data/call.ts'
 import { useUnsent } from '../data/useDraft.ts'
+import { useAct } from '../kit/Acting.tsx'
 import { Button } from '../kit/Button.tsx'
 import { Loading, Trouble } from '../kit/Waiting.tsx'
 import { Post } from './Post.tsx'
@@ -27,7 +27,6 @@ export function Subject({
   const { data, error, mutate } = useAnswer(subject, at)
   const unsent = useUnsent(`reply ${code}`, '')
   const text = unsent.value
-  const [busy, setBusy] = useState(false)
   // What was new when the subject was opened stays marked while it is open.
   const [firstNew, setFirstNew] = useState<string | null | undefined>(undefined)
   if (data && firstNew === undefined) setFirstNew(data.firstUnread)
@@ -43,21 +42,21 @@ export function Subject({
     call(markRead, at, { post: newest }).then(refetch, () => {})
   }, [newest, unread])
 
-  const act = async (work: Promise<SubjectView>): Promise<boolean> => {
-    try {
-      await mutate(await work, { revalidate: false })
-      refetch()
-      return true
-    } catch (error) {
-      toast.error(faultOf(error).message)
-      return false
-    }
+  const act = useAct()
+  /** True when it worked. */
+  const write = async (work: () => Promise<SubjectView>): Promise<boolean> => {
+    const done = await act.do({
+      work,
+      put: (next) => {
+        void mutate(next, { revalidate: false })
+        refetch()
+      },
+    })
+    return !done.fault
   }
   const send = async (event: FormEvent) => {
     event.preventDefault()
-    setBusy(true)
-    if (await act(call(reply, at, { text }))) unsent.drop()
-    setBusy(false)
+    if (await write(() => call(reply, at, { text }))) unsent.drop()
   }
   if (!data)
     return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the talk" />
@@ -71,15 +70,15 @@ export function Subject({
           post={post}
           page={page}
           isNew={from >= 0 && i >= from && !post.yours && !post.removed}
-          onEdit={(text) => act(call(editPost, { ...at, post: post.code }, { text }))}
-          onRemove={() => void act(call(removePost, { ...at, post: post.code }))}
+          onEdit={(text) => write(() => call(editPost, { ...at, post: post.code }, { text }))}
+          onRemove={() => void write(() => call(removePost, { ...at, post: post.code }))}
         />
       ))}
       {page.may.write && (
         <form className="mt-2 flex flex-col gap-2" onSubmit={(event) => void send(event)}>
           <PostField label="Reply" value={text} onValue={unsent.write} people={page.people} />
           <div>
-            <Button type="submit" size="touch" look="main" busy={busy} disabled={text.trim() === ''}>
+            <Button type="submit" size="touch" look="main" busy={act.busy} disabled={text.trim() === ''}>
               Reply
             </Button>
           </div>

@@ -4,7 +4,7 @@ import { startSubject } from '../../contract/talk.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { call } from '../data/call.ts'
 import { useUnsent } from '../data/useDraft.ts'
-import { useSend } from '../data/useSend.ts'
+import { useAct } from '../kit/Acting.tsx'
 import { Button } from '../kit/Button.tsx'
 import { Field } from '../kit/Field.tsx'
 import { FormFault } from '../kit/FormFault.tsx'
@@ -96,17 +96,20 @@ export function Talk({ page, refetch }: { page: GroupPage; refetch: () => void }
 function Start({ page, onClose }: { page: GroupPage; onClose: (started: string | null) => void }) {
   const unsent = useUnsent(`subject ${page.code}`, { title: '', text: '' })
   const { title, text } = unsent.value
-  const { busy, fault, send } = useSend()
-  const start = (event: FormEvent) => {
+  const act = useAct()
+  const { busy, fault } = act
+  const start = async (event: FormEvent) => {
     event.preventDefault()
-    void send(async () => {
-      const { code } = await call(startSubject, { sheet: page.sheet.code, group: page.code }, { title, text })
-      unsent.drop()
-      onClose(code)
+    const done = await act.do({
+      work: () => call(startSubject, { sheet: page.sheet.code, group: page.code }, { title, text }),
+      beside: true,
     })
+    if (done.fault) return
+    unsent.drop()
+    onClose(done.answer.code)
   }
   return (
-    <form className="flex flex-col gap-2 border-t tear px-4 py-3" onSubmit={start}>
+    <form className="flex flex-col gap-2 border-t tear px-4 py-3" onSubmit={(event) => void start(event)}>
       <Field
         label="Subject"
         value={title}

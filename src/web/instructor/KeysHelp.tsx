@@ -2,7 +2,7 @@ import { Dialog } from 'radix-ui'
 import { useState } from 'react'
 import { Key } from '../kit/Button.tsx'
 import { DialogBox } from '../kit/DialogBox.tsx'
-import { useKey } from './keys.ts'
+import { useKey } from '../kit/keys.ts'
 
 const KEYS: { keys: string[]; does: string }[] = [
   { keys: ['Ctrl K'], does: 'find a person, topic, sheet or roster' },

@@ -1,24 +1,31 @@
 import { useParams } from 'react-router'
-import { compose } from '../../contract/sheets.ts'
+import { type ComposeView, compose } from '../../contract/sheets.ts'
 import { sayInstant, saySlot } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
+import { Awaited } from '../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../kit/Button.tsx'
 import { Mark } from '../kit/Mark.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
-import { Loading, Trouble } from '../kit/Waiting.tsx'
 import { QrCode } from './compose/LinkCard.tsx'
 
 /** A notice to print and pin on the door: what to choose, until when, and the way there. */
 export function NoticePage() {
   const { sheet: code = '' } = useParams()
-  const { data, error, mutate } = useAnswer(compose, { sheet: code })
-  if (!data)
-    return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the notice" />
+  const answer = useAnswer(compose, { sheet: code })
+  return (
+    <Awaited of={answer} what="the notice" elsewhere={`/sheets/${code}`}>
+      {(view) => <Notice data={view} />}
+    </Awaited>
+  )
+}
+
+function Notice({ data }: { data: ComposeView }) {
+  const { code } = data
   const address = `${location.origin}${data.link}`
   const { zone } = data.course
   const topics = data.topics.filter(({ groups }) => groups.some(({ offered }) => offered))
   return (
-    <main className="mx-auto max-w-3xl px-6 py-8 print:max-w-none print:p-0">
+    <main id="page" className="mx-auto max-w-3xl px-6 py-8 print:max-w-none print:p-0">
       <title>{`Notice: ${data.title}`}</title>
       <div className="mb-6 flex gap-2 print:hidden">
         <Button look="main" onClick={() => window.print()}>

@@ -7,9 +7,9 @@ import { run } from '../../contract/seats.ts'
 import { bySurname } from '../../core/names.ts'
 import { useAnswer } from '../data/answers.ts'
 import { call, type Fault } from '../data/call.ts'
+import { Awaited } from '../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../kit/Button.tsx'
 import { BOX } from '../kit/Field.tsx'
-import { Loading, Trouble } from '../kit/Waiting.tsx'
 import { StudentSheetView } from '../student/StudentSheetView.tsx'
 import { useRehearsal } from '../student/useRehearsal.ts'
 
@@ -20,17 +20,19 @@ export function RehearsalPage() {
   const [round, setRound] = useState(0)
   const query = params.toString()
   const path = `${fill(rehearsal.path, { sheet: code })}${query && `?${query}`}`
-  const { data, error, mutate } = useSWR<Rehearsal, Fault>(
+  const answer = useSWR<Rehearsal, Fault>(
     path,
     () => call({ ...rehearsal, path: path as typeof rehearsal.path }, { sheet: code }),
     { revalidateOnFocus: false },
   )
+  const { data, mutate } = answer
   const restart = () => {
     void mutate()
     setRound(round + 1)
   }
   return (
     <div className="flex min-h-dvh flex-col">
+      <title>Rehearsal · Haplon</title>
       <header className="sticky top-0 z-20 flex flex-wrap items-center gap-x-4 gap-y-2 bg-sun-soft px-5 py-2 text-sun-ink">
         <strong>Rehearsal{data && `, as ${data.as}`}</strong>
         <span>Nothing you do here is kept or seen by anybody.</span>
@@ -44,14 +46,10 @@ export function RehearsalPage() {
           </ButtonLink>
         </span>
       </header>
-      <main className="flex flex-1 flex-col">
-        {data ? (
-          <Played key={`${path} ${round} ${data.view.rev}`} start={data} />
-        ) : error ? (
-          <Trouble fault={error} retry={() => void mutate()} />
-        ) : (
-          <Loading what="the rehearsal" />
-        )}
+      <main id="page" className="flex flex-1 flex-col">
+        <Awaited bare of={answer} what="the rehearsal" elsewhere={`/sheets/${code}`}>
+          {(start) => <Played key={`${path} ${round} ${start.view.rev}`} start={start} />}
+        </Awaited>
       </main>
     </div>
   )

@@ -4,10 +4,10 @@ import type { SheetHead } from '../../contract/sheets.ts'
 import { useNow } from '../data/clock.ts'
 import { stateAt, stateWords } from '../data/state.ts'
 import { Frame } from '../kit/Frame.tsx'
+import { useStageKeys } from '../kit/keys.ts'
 import { StateWord } from '../kit/StateWord.tsx'
 import { FindBox } from './FindBox.tsx'
 import { KeysHelp } from './KeysHelp.tsx'
-import { useStageKeys } from './keys.ts'
 
 /** What stands above every stage of a sheet: title, state in words, the stages, and room for what acts on the whole. */
 export function SheetFrame({

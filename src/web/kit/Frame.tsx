@@ -1,9 +1,9 @@
-import { lazy, type ReactNode, Suspense, useEffect } from 'react'
+import { createContext, type ReactNode, use, useEffect } from 'react'
 import { Link } from 'react-router'
 import { Mark } from './Mark.tsx'
 
-// The menu is wanted seldom and never first, so the page does not wait for it.
-const PersonMenu = lazy(async () => ({ default: (await import('../access/PersonMenu.tsx')).PersonMenu }))
+/** What stands at the end of the bar; the application says it once. */
+export const BarEnd = createContext<ReactNode>(null)
 
 export interface Crumb {
   label: string
@@ -66,9 +66,7 @@ export function Frame({
         )}
         <div className="ml-auto flex items-center gap-3">
           {find}
-          <Suspense fallback={<span className="size-9 rounded-field bg-seat max-sm:size-11" />}>
-            <PersonMenu />
-          </Suspense>
+          {use(BarEnd)}
         </div>
       </header>
       <main id="page" className="flex min-h-0 flex-1 flex-col">

@@ -1,13 +1,12 @@
-import { lazy, Suspense } from 'react'
+import { part } from './part.tsx'
 
 // The reader of Markdown comes after the page: until it is there the text stands as it was typed.
-const MarkdownText = lazy(async () => ({ default: (await import('./MarkdownText.tsx')).MarkdownText }))
+const MarkdownText = part(
+  async () => (await import('./MarkdownText.tsx')).MarkdownText,
+  ({ text }) => <div className="prose whitespace-pre-line">{text}</div>,
+)
 
 /** Text in Markdown as a page shows it. */
 export function Markdown({ text, inline = false }: { text: string; inline?: boolean }) {
-  return (
-    <Suspense fallback={<div className="prose whitespace-pre-line">{text}</div>}>
-      <MarkdownText text={text} inline={inline} />
-    </Suspense>
-  )
+  return <MarkdownText text={text} inline={inline} />
 }

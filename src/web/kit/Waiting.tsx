@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import type { Fault } from '../data/call.ts'
 import { Button } from './Button.tsx'
@@ -11,13 +12,47 @@ export function Loading({ what }: { what: string }) {
   )
 }
 
+/** Milliseconds after which something that was not heard of is asked for again: at first, and at the most. */
+const AGAIN = 2_000
+const LONGEST = 15_000
+
+/** Asks again by itself, seldomer each time, and at once when the network is back. */
+function useAgain(retry: (() => void) | undefined, wanted: boolean): void {
+  const newest = useRef(retry)
+  useEffect(() => {
+    newest.current = retry
+  })
+  useEffect(() => {
+    if (!wanted) return
+    let pause = AGAIN
+    let timer: ReturnType<typeof setTimeout>
+    const again = () => {
+      newest.current?.()
+      pause = Math.min(LONGEST, pause * 2)
+      timer = setTimeout(again, pause)
+    }
+    timer = setTimeout(again, pause)
+    const now = () => newest.current?.()
+    addEventListener('online', now)
+    return () => {
+      clearTimeout(timer)
+      removeEventListener('online', now)
+    }
+  }, [wanted])
+}
+
 /** Stands where something could not be fetched, says why, and offers what can be done. */
 export function Trouble({ fault, retry }: { fault: Fault; retry?: () => void }) {
   const { problem } = fault
+  const passing = problem.status === 0 || problem.status >= 500
+  useAgain(retry, passing)
   return (
     <div role="alert" className="mx-auto my-10 flex max-w-lg flex-col items-start gap-3 px-5">
       <h1 className="text-xl">{problem.title}</h1>
-      <p className="text-soft">{problem.detail}</p>
+      <p className="text-soft">
+        {problem.detail}
+        {passing && retry && ' It is tried again by itself.'}
+      </p>
       {problem.contacts && problem.contacts.length > 0 && (
         <ul className="flex flex-col gap-1">
           {problem.contacts.map(({ name, email }) => (

@@ -7,7 +7,8 @@ import {
   makeCalendarFeed,
 } from '../../contract/calendar.ts'
 import { useAnswer } from '../data/answers.ts'
-import { call, faultOf } from '../data/call.ts'
+import { call } from '../data/call.ts'
+import { useAct } from '../kit/Acting.tsx'
 import { Ask } from '../kit/Ask.tsx'
 import { Button } from '../kit/Button.tsx'
 import { BOX } from '../kit/Field.tsx'
@@ -16,16 +17,10 @@ import { BOX } from '../kit/Field.tsx'
 export function CalendarCard() {
   const { data, error, mutate } = useAnswer(calendarFeed, {}, { revalidateOnFocus: false })
   const [asking, setAsking] = useState<'renew' | 'end' | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { busy } = act
   const change = async (work: () => Promise<CalendarFeed>, done: string) => {
-    setBusy(true)
-    try {
-      await mutate(await work(), { revalidate: false })
-      toast.success(done)
-    } catch (fault) {
-      toast.error(faultOf(fault).message)
-    }
-    setBusy(false)
+    await act.do({ work, put: (feed) => void mutate(feed, { revalidate: false }), said: done })
     setAsking(null)
   }
   const make = (done: string) => void change(() => call(makeCalendarFeed, {}), done)

@@ -1,5 +1,4 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { isWebLink } from '../../contract/fields.ts'
 import type { FileView } from '../../contract/files.ts'
 import {
@@ -11,10 +10,11 @@ import {
   takeBack,
 } from '../../contract/tasks.ts'
 import { sayBytes } from '../../core/files.ts'
-import { call, type Fault, faultOf } from '../data/call.ts'
+import { call } from '../data/call.ts'
 import { draftWords } from '../data/drafts.ts'
 import { Bring } from '../files/Bring.tsx'
 import { FileLine } from '../files/FileLine.tsx'
+import { useAct } from '../kit/Acting.tsx'
 import { Ask } from '../kit/Ask.tsx'
 import { Button } from '../kit/Button.tsx'
 import { Area } from '../kit/Field.tsx'
@@ -40,9 +40,9 @@ export function HandIn({
   const standing = handIns.find(({ takenBackAt }) => takenBackAt === null)
   const newest = handIns[0]?.version ?? 0
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
-  const [fault, setFault] = useState<Fault | null>(null)
   const [asking, setAsking] = useState<'hand-in' | 'take-back' | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { busy, fault } = act
   const group = task.group?.code ?? null
   const params = { sheet, task: task.code }
   const writing = useHandIn({ task, all, put, refetch })
@@ -56,58 +56,44 @@ export function HandIn({
   const said = writing.state === 'kept' && draft?.yours ? 'Saved. Your group sees it too.' : ''
 
   const type = (change: Partial<HandInDraft>) => {
-    setFault(null)
+    act.clear()
     writing.write({ text, links, ...change })
   }
   const letGo = async () => {
     if (!(await writing.flush())) return
-    try {
-      put(await call(letGoDraft, params, { group }))
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
+    await act.do({ work: () => call(letGoDraft, params, { group }), put })
   }
   const send = async () => {
-    setBusy(true)
-    try {
-      const next = await call(handIn, params, { group, text, links: listed, files: chosen, after: newest })
-      writing.drop()
-      setFault(null)
-      setLeft(new Set())
-      setAsking(null)
-      put(next)
-      toast.success('Handed in. Everybody it counts for has a receipt by mail.')
-    } catch (error) {
-      setAsking(null)
-      setFault(faultOf(error))
-      refetch()
-    } finally {
-      setBusy(false)
-    }
+    await act.do({
+      work: () => call(handIn, params, { group, text, links: listed, files: chosen, after: newest }),
+      put: (next) => {
+        writing.drop()
+        setLeft(new Set())
+        put(next)
+      },
+      said: 'Handed in. Everybody it counts for has a receipt by mail.',
+      refetch,
+      beside: true,
+    })
+    setAsking(null)
   }
   const back = async () => {
-    setBusy(true)
-    try {
-      await writing.flush()
-      put(await call(takeBack, params, { group }))
-      toast.success('Withdrawn. What was written is in the draft again.')
-    } catch (error) {
-      toast.error(faultOf(error).message, { duration: 8_000 })
-      refetch()
-    } finally {
-      setBusy(false)
-      setAsking(null)
-    }
+    await writing.flush()
+    await act.do({
+      work: () => call(takeBack, params, { group }),
+      put,
+      said: 'Withdrawn. What was written is in the draft again.',
+      refetch,
+    })
+    setAsking(null)
   }
-  const removeFile = async ({ code, name }: FileView) => {
-    try {
-      put(await call(removeDraftFile, { ...params, file: code }, { group }))
-      toast(`“${name}” is deleted.`)
-    } catch (error) {
-      toast.error(faultOf(error).message)
-      refetch()
-    }
-  }
+  const removeFile = ({ code, name }: FileView) =>
+    act.do({
+      work: () => call(removeDraftFile, { ...params, file: code }, { group }),
+      put,
+      said: `“${name}” is deleted.`,
+      refetch,
+    })
   return (
     <div className="flex flex-col gap-3">
       <h3 className="text-base">{standing ? 'Another version' : 'Hand in'}</h3>

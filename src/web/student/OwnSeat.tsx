@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from 'react'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import { toast } from 'sonner'
 import { seatCalendar } from '../../contract/calendar.ts'
@@ -7,9 +7,10 @@ import type { OwnSeat as Seat, StudentGroup, StudentSheet } from '../../contract
 import type { SheetState } from '../../core/window.ts'
 import { CopyAddresses, mailToAll } from '../kit/Addresses.tsx'
 import { Button } from '../kit/Button.tsx'
+import { part } from '../kit/part.tsx'
 import type { SheetSource } from './source.ts'
 
-const InviteAsk = lazy(async () => ({ default: (await import('./InviteAsk.tsx')).InviteAsk }))
+const InviteAsk = part(async () => (await import('./InviteAsk.tsx')).InviteAsk)
 
 const LINK =
   'inline-flex min-h-11 items-center rounded-field border border-line-strong bg-surface px-3.5 font-semibold text-ink hover:border-open'
@@ -134,14 +135,12 @@ function Inviting({
         </p>
       )}
       {choosing && (
-        <Suspense fallback={null}>
-          <InviteAsk
-            sheet={view.code}
-            group={group}
-            onInvite={(person) => invitations.invite(group.code, person)}
-            onClose={() => setChoosing(false)}
-          />
-        </Suspense>
+        <InviteAsk
+          sheet={view.code}
+          group={group}
+          onInvite={(person) => invitations.invite(group.code, person)}
+          onClose={() => setChoosing(false)}
+        />
       )}
     </div>
   )

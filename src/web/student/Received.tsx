@@ -31,14 +31,26 @@ export function Received({
       {view.received.map(({ code, from, group }) => (
         <li key={code} className="rounded-card border border-seat bg-seat-soft">
           <p className="px-4 py-2.5">
-            <strong>{from}</strong> invites you to <strong>{titleOf(group)}</strong>. The seat is not kept for
-            you.
+            {from === null ? (
+              'You are invited'
+            ) : (
+              <>
+                <strong>{from}</strong> invites you
+              </>
+            )}{' '}
+            to <strong>{titleOf(group)}</strong>. The seat is not kept for you.
           </p>
           <div className="flex flex-wrap justify-end gap-2 border-t tear px-4 py-2">
             <Button
               size="touch"
               disabled={busy !== null}
-              onClick={() => void answer(code, false, `You declined ${from}’s invitation.`)}
+              onClick={() =>
+                void answer(
+                  code,
+                  false,
+                  from === null ? 'You declined the invitation.' : `You declined ${from}’s invitation.`,
+                )
+              }
             >
               Decline
             </Button>

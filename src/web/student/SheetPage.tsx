@@ -1,6 +1,6 @@
-import { Navigate, useParams } from 'react-router'
+import { useParams } from 'react-router'
+import { Awaited } from '../kit/Awaited.tsx'
 import { Frame } from '../kit/Frame.tsx'
-import { Loading, Trouble } from '../kit/Waiting.tsx'
 import { StudentSheetView } from './StudentSheetView.tsx'
 import { useStudentSheet } from './useStudentSheet.ts'
 
@@ -8,22 +8,20 @@ import { useStudentSheet } from './useStudentSheet.ts'
 export function SheetPage() {
   const { sheet: code = '' } = useParams()
   const { source, error, refetch } = useStudentSheet(code)
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}/run`} />
-  // A sheet that was taken away while the page was open is gone, whatever was shown before.
-  const gone = error?.problem.status === 404
-  const view = gone ? undefined : source?.view
   return (
-    <Frame
-      title={view?.title ?? ''}
-      crumbs={view ? [{ label: view.course.title, to: '/' }, { label: view.title }] : []}
+    <Awaited
+      of={{ data: source ?? undefined, error, mutate: refetch }}
+      what="the sheet"
+      elsewhere={`/sheets/${code}/run`}
     >
-      {source && !gone ? (
-        <StudentSheetView source={source} />
-      ) : error ? (
-        <Trouble fault={error} retry={refetch} />
-      ) : (
-        <Loading what="the sheet" />
+      {(shown) => (
+        <Frame
+          title={shown.view.title}
+          crumbs={[{ label: shown.view.course.title, to: '/' }, { label: shown.view.title }]}
+        >
+          <StudentSheetView source={shown} />
+        </Frame>
       )}
-    </Frame>
+    </Awaited>
   )
 }

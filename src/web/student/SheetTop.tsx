@@ -1,8 +1,10 @@
 import { Link } from 'react-router'
 import type { StudentSheet } from '../../contract/seats.ts'
+import type { SheetState } from '../../core/window.ts'
 import { useNow } from '../data/clock.ts'
 import { stateAt, stateWords } from '../data/state.ts'
 import { StateWord } from '../kit/StateWord.tsx'
+import { rulesWords } from './rulesWords.ts'
 
 /** What a sheet is and how long there is, by the server's clock. */
 export function SheetTop({ view }: { view: StudentSheet }) {
@@ -32,11 +34,15 @@ export function SheetTop({ view }: { view: StudentSheet }) {
   )
 }
 
-/** What the house rules say about changing seats, and whom to ask. */
-export function RulesInWords({ view }: { view: StudentSheet }) {
+/** What the house rules mean for whoever takes a seat, and whom to ask. */
+export function RulesInWords({ view, state }: { view: StudentSheet; state: SheetState }) {
   return (
     <>
-      <p className="text-sm text-soft">{CHANGING[view.rules.changing](view)}</p>
+      <ul className="flex flex-col gap-1 text-sm text-soft">
+        {rulesWords(view.rules, state).map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
       {view.contact && (
         <p className="text-sm text-soft">
           Questions?{' '}
@@ -50,13 +56,4 @@ export function RulesInWords({ view }: { view: StudentSheet }) {
       )}
     </>
   )
-}
-
-const CHANGING: Record<StudentSheet['rules']['changing'], (view: StudentSheet) => string> = {
-  'until-close': ({ rules }) =>
-    rules.seatsEach === 1
-      ? 'You take one seat, and can move until the window closes.'
-      : `You take up to ${rules.seatsEach} seats, and can move until the window closes.`,
-  'by-asking': () => 'Once taken, a seat changes only by asking: you say why, your instructor decides.',
-  never: () => 'Choose with care: once taken, a seat does not change.',
 }

@@ -1,9 +1,10 @@
-import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import type { StudentGroup } from '../../contract/seats.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { matches } from '../../core/names.ts'
 import { useSheetState } from '../data/state.ts'
 import { Markdown } from '../kit/Markdown.tsx'
+import { part } from '../kit/part.tsx'
 import { Choices } from './Choices.tsx'
 import { ConnectionNote, KeptNote } from './Connection.tsx'
 import { useOffers } from './choices.ts'
@@ -18,9 +19,9 @@ import { TopicStub } from './TopicStub.tsx'
 import { useClaiming } from './useClaiming.ts'
 
 // What is asked before a seat is given up or exchanged comes when it is wanted; the sheet does not wait for it.
-const Ask = lazy(async () => ({ default: (await import('../kit/Ask.tsx')).Ask }))
-const Which = lazy(async () => ({ default: (await import('./Which.tsx')).Which }))
-const AskForChange = lazy(async () => ({ default: (await import('./AskForChange.tsx')).AskForChange }))
+const Ask = part(async () => (await import('../kit/Ask.tsx')).Ask)
+const Which = part(async () => (await import('./Which.tsx')).Which)
+const AskForChange = part(async () => (await import('./AskForChange.tsx')).AskForChange)
 
 /** Above this number of topics their briefs are folded away at first. */
 const MANY_TOPICS = 20
@@ -60,11 +61,23 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   const onPress = useCallback((group: StudentGroup) => newestPress.current(group), [])
   const lastSeat = own.length === 1 ? own[0] : undefined
 
+  /** Said where somebody waits, or could, who would give up a seat for it. */
+  const goesForIt = (group: StudentGroup) => {
+    const offer = offers.get(group.code)?.kind
+    const given = own.length >= view.rules.seatsEach ? own[0] : undefined
+    if (!given || (offer !== 'wait' && offer !== 'in-line')) return undefined
+    return (
+      <p className="w-full text-sm text-soft">
+        When it is your turn here, your seat at {given.title} is given up for it.
+      </p>
+    )
+  }
+
   /** What stands below the seats of a group: what goes with one's own, or that it was just lost. */
   const below = (group: StudentGroup) => {
     const seat = view.seats.find((one) => one.group === group.code)
     if (seat) return <OwnSeat group={group} seat={seat} view={view} state={state} invitations={invitations} />
-    if (lost?.group !== group.code) return undefined
+    if (lost?.group !== group.code) return goesForIt(group)
     return (
       <LostRace
         lost={lost}
@@ -86,7 +99,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
           <Received view={view} titleOf={titleOf} invitations={invitations} say={setSaid} />
         )}
         {view.instructions && <Markdown text={view.instructions} />}
-        <RulesInWords view={view} />
+        <RulesInWords view={view} state={state} />
         <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
         <Choices
           all={view.groups.length}
@@ -147,51 +160,49 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
         <KeptNote underway={underway} titleOf={titleOf} onStop={source.stop} />
         <SeatBar own={own} state={state} rules={view.rules} onGiveUp={claiming.leave} />
       </div>
-      <Suspense fallback={null}>
-        {pending?.kind === 'give-up' && (
-          <Ask
-            open
-            title={`Give up your seat at ${pending.group.title}?`}
-            yes="Give up seat"
-            onNo={() => setPending(null)}
-            onYes={() =>
-              void claim(
-                { kind: 'give-up', from: pending.group.code },
-                { kind: 'take', to: pending.group.code },
-              )
+      {pending?.kind === 'give-up' && (
+        <Ask
+          open
+          title={`Give up your seat at ${pending.group.title}?`}
+          yes="Give up seat"
+          onNo={() => setPending(null)}
+          onYes={() =>
+            void claim(
+              { kind: 'give-up', from: pending.group.code },
+              { kind: 'take', to: pending.group.code },
+            )
+          }
+        >
+          <p>
+            Somebody else can take it at once.
+            {own.length === 1 && ' You then have no group until you take another seat.'}
+          </p>
+        </Ask>
+      )}
+      {pending?.kind === 'which' && (
+        <Which
+          pending={pending}
+          titleOf={titleOf}
+          onNo={() => setPending(null)}
+          onYes={(from) => claiming.move(from, pending.to.code)}
+        />
+      )}
+      {pending?.kind === 'ask' && (
+        <AskForChange
+          to={pending.to}
+          from={pending.from}
+          titleOf={titleOf}
+          onClose={() => setPending(null)}
+          onSend={async (from, reason) => {
+            const fault = await source.ask(from, pending.to?.code ?? null, reason)
+            if (!fault) {
+              setPending(null)
+              setSaid('Your request is sent.')
             }
-          >
-            <p>
-              Somebody else can take it at once.
-              {own.length === 1 && ' You then have no group until you take another seat.'}
-            </p>
-          </Ask>
-        )}
-        {pending?.kind === 'which' && (
-          <Which
-            pending={pending}
-            titleOf={titleOf}
-            onNo={() => setPending(null)}
-            onYes={(from) => claiming.move(from, pending.to.code)}
-          />
-        )}
-        {pending?.kind === 'ask' && (
-          <AskForChange
-            to={pending.to}
-            from={pending.from}
-            titleOf={titleOf}
-            onClose={() => setPending(null)}
-            onSend={async (from, reason) => {
-              const fault = await source.ask(from, pending.to?.code ?? null, reason)
-              if (!fault) {
-                setPending(null)
-                setSaid('Your request is sent.')
-              }
-              return fault
-            }}
-          />
-        )}
-      </Suspense>
+            return fault
+          }}
+        />
+      )}
     </>
   )
 }

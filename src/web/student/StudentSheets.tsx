@@ -1,4 +1,3 @@
-import { lazy, Suspense } from 'react'
 import { Link } from 'react-router'
 import { type StudentStub, studentHome } from '../../contract/seats.ts'
 import { msOf } from '../../core/instant.ts'
@@ -8,10 +7,11 @@ import { useAnswer } from '../data/answers.ts'
 import { useNow } from '../data/clock.ts'
 import { stateAt } from '../data/state.ts'
 import { Pip, PipRow } from '../kit/Pip.tsx'
+import { part } from '../kit/part.tsx'
 import { Loading, Trouble } from '../kit/Waiting.tsx'
 
 // Wanted seldom and never first.
-const CalendarCard = lazy(async () => ({ default: (await import('./CalendarCard.tsx')).CalendarCard }))
+const CalendarCard = part(async () => (await import('./CalendarCard.tsx')).CalendarCard)
 
 /** The sheets of somebody who is a student: what still needs a group first, then seats held, then what is past. */
 export function StudentSheets() {
@@ -24,8 +24,13 @@ export function StudentSheets() {
     ({ sheet, state }) => sheet.seats.length === 0 && (state === 'open' || state === 'scheduled'),
   )
   const seated = sheets.filter(({ sheet, state }) => sheet.seats.length > 0 && state !== 'archived')
+  // Closed, but something of it waits: tasks that a group would open.
+  const lacking = sheets.filter(
+    ({ sheet, state }) => sheet.seats.length === 0 && state === 'closed' && sheet.tasks.locked > 0,
+  )
   const past = sheets.filter(
-    ({ sheet, state }) => state === 'archived' || (sheet.seats.length === 0 && state === 'closed'),
+    ({ sheet, state }) =>
+      state === 'archived' || (sheet.seats.length === 0 && state === 'closed' && sheet.tasks.locked === 0),
   )
   needed.sort((a, b) => deadline(a.sheet, a.state).localeCompare(deadline(b.sheet, b.state)))
   const open = needed.filter(({ state }) => state === 'open').length
@@ -45,7 +50,17 @@ export function StudentSheets() {
           ))}
         </section>
       )}
-      {needed.length === 0 && seated.length > 0 && (
+      {lacking.length > 0 && (
+        <section aria-labelledby="lacking" className="flex flex-col gap-3">
+          <h2 id="lacking" className="text-lg text-ember">
+            You have no group, and work waits
+          </h2>
+          {lacking.map(({ sheet }) => (
+            <Lacking key={sheet.code} sheet={sheet} />
+          ))}
+        </section>
+      )}
+      {needed.length === 0 && lacking.length === 0 && seated.length > 0 && (
         <p className="flex items-center gap-2 text-moss">
           <Pip kind="own" /> Nothing to do: you have a seat on every open sheet.
         </p>
@@ -60,11 +75,7 @@ export function StudentSheets() {
           ))}
         </section>
       )}
-      {seated.some(({ sheet }) => sheet.seats.some(({ startsAt }) => startsAt !== null)) && (
-        <Suspense fallback={null}>
-          <CalendarCard />
-        </Suspense>
-      )}
+      {seated.some(({ sheet }) => sheet.seats.some(({ startsAt }) => startsAt !== null)) && <CalendarCard />}
       {past.length > 0 && (
         <section aria-labelledby="past" className="flex flex-col gap-2">
           <h2 id="past" className="text-lg">
@@ -120,7 +131,14 @@ function Needed({ sheet, open, now }: { sheet: StudentStub; open: boolean; now: 
       </div>
       {sheet.invitations.map(({ title, from }) => (
         <p key={`${title}${from}`} className="border-t tear bg-seat-soft px-4 py-2">
-          <strong>{from}</strong> invites you to <strong>{title}</strong>.
+          {from === null ? (
+            'You are invited'
+          ) : (
+            <>
+              <strong>{from}</strong> invites you
+            </>
+          )}{' '}
+          to <strong>{title}</strong>.
         </p>
       ))}
       <div className="flex min-h-11 items-center justify-between gap-3 border-t tear px-4 py-2">
@@ -133,6 +151,41 @@ function Needed({ sheet, open, now }: { sheet: StudentStub; open: boolean; now: 
         <span className="font-semibold text-seat">{open ? 'Choose now' : 'Look at it'}</span>
       </div>
     </Link>
+  )
+}
+
+/** A sheet that closed without a seat for the student, whose tasks are locked for that. */
+function Lacking({ sheet }: { sheet: StudentStub }) {
+  const { locked } = sheet.tasks
+  return (
+    <div className={`${CARD} border-ember`}>
+      <div className="px-4 pt-3 pb-3">
+        <Course sheet={sheet} />
+        <h3 className="text-lg">{sheet.title}</h3>
+        <p>
+          {locked === 1 ? '1 task is' : `${locked} tasks are`} locked for you until you have a group. The
+          sheet is closed: your instructor can still seat you.
+        </p>
+      </div>
+      <div className="flex min-h-11 flex-wrap items-center justify-between gap-x-4 border-t tear px-4">
+        {sheet.contact ? (
+          <a
+            className="flex min-h-11 items-center font-semibold text-seat underline underline-offset-2"
+            href={`mailto:${sheet.contact}?subject=${encodeURIComponent(`${sheet.title}: I have no group`)}`}
+          >
+            Ask for a group
+          </a>
+        ) : (
+          <span />
+        )}
+        <Link
+          to={`/sheets/${sheet.code}/tasks`}
+          className="flex min-h-11 items-center font-semibold text-seat underline underline-offset-2"
+        >
+          See {locked === 1 ? 'the task' : 'the tasks'}
+        </Link>
+      </div>
+    </div>
   )
 }
 

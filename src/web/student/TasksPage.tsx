@@ -1,21 +1,22 @@
-import { Link, Navigate, useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { type OwnTask, type OwnWork, ownWork } from '../../contract/tasks.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { useLive } from '../data/live.ts'
 import { useSoon } from '../data/useSoon.ts'
 import { FileLine } from '../files/FileLine.tsx'
+import { Awaited } from '../kit/Awaited.tsx'
 import { ButtonLink } from '../kit/Button.tsx'
 import { Frame } from '../kit/Frame.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
-import { Loading, Trouble } from '../kit/Waiting.tsx'
 import { HandIn } from './HandIn.tsx'
 import { OwnMark } from './OwnMark.tsx'
 
 /** The tasks of a sheet as one student has them. */
 export function TasksPage() {
   const { sheet: code = '' } = useParams()
-  const { data, error, mutate } = useAnswer(ownWork, { sheet: code }, { refreshInterval: 15_000 })
+  const answer = useAnswer(ownWork, { sheet: code }, { refreshInterval: 15_000 })
+  const { data, mutate } = answer
   const soon = useSoon(() => void mutate())
   useLive(code, data?.rev ?? null, {
     first: () => soon(200),
@@ -23,25 +24,21 @@ export function TasksPage() {
     place: () => soon(200),
     refresh: ({ within }: { within: number }) => soon(300 + Math.random() * within),
   })
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}/work`} />
-  const title = data ? `Tasks: ${data.sheet.title}` : ''
   return (
-    <Frame
-      title={title}
-      crumbs={data ? [{ label: data.sheet.title, to: `/sheets/${code}` }, { label: 'Tasks' }] : []}
-    >
-      {data ? (
-        <Tasks
-          work={data}
-          put={(next) => void mutate(next, { revalidate: false })}
-          refetch={() => void mutate()}
-        />
-      ) : error ? (
-        <Trouble fault={error} retry={() => void mutate()} />
-      ) : (
-        <Loading what="your tasks" />
+    <Awaited of={answer} what="your tasks" elsewhere={`/sheets/${code}/work`}>
+      {(work) => (
+        <Frame
+          title={`Tasks: ${work.sheet.title}`}
+          crumbs={[{ label: work.sheet.title, to: `/sheets/${code}` }, { label: 'Tasks' }]}
+        >
+          <Tasks
+            work={work}
+            put={(next) => void mutate(next, { revalidate: false })}
+            refetch={() => void mutate()}
+          />
+        </Frame>
       )}
-    </Frame>
+    </Awaited>
   )
 }
 

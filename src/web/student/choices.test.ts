@@ -34,7 +34,7 @@ const seat = (code: string) => ({
   unread: 0,
 })
 const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
-  tasks: { there: 0, open: 0 },
+  tasks: { there: 0, open: 0, locked: 0 },
   code: 'sheet',
   link: '/s/x',
   title: 'Benches',

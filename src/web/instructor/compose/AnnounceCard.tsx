@@ -1,6 +1,6 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import {
+  type AnnouncementsView,
   type AnnounceWhen,
   announce,
   announcements,
@@ -10,9 +10,11 @@ import type { ComposeView } from '../../../contract/sheets.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { useNow } from '../../data/clock.ts'
 import { stateAt } from '../../data/state.ts'
+import { useUnsent } from '../../data/useDraft.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Area } from '../../kit/Field.tsx'
 import { Card } from './Card.tsx'
@@ -26,40 +28,33 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
     { sheet: view.code },
     { refreshInterval: state === 'scheduled' ? 15_000 : 0 },
   )
-  const [text, setText] = useState<string | null>(null)
+  // Half written, it is there again after a look elsewhere.
+  const unsent = useUnsent<string | null>(`announcement ${view.code}`, null)
+  const text = unsent.value
+  const setText = unsent.write
+  const put = (next: AnnouncementsView) => void mutate(next, { revalidate: false })
   const [when, setWhen] = useState<AnnounceWhen>('now')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { fault, busy } = act
   const students = data?.students ?? view.students
   const later = state === 'scheduled'
   const send = async () => {
-    setBusy(true)
-    try {
-      await mutate(
-        await call(announce, { sheet: view.code }, { text: text ?? '', when: later ? when : 'now' }),
-        { revalidate: false },
-      )
-      toast.success(
+    const done = await act.do({
+      work: () => call(announce, { sheet: view.code }, { text: text ?? '', when: later ? when : 'now' }),
+      put,
+      said:
         later && when === 'opening' ? 'It goes out when the sheet opens.' : `Sent to ${students} students.`,
-      )
-      setText(null)
-      setFault(null)
-    } catch (error) {
-      setFault(faultOf(error))
-    } finally {
-      setBusy(false)
-    }
+      beside: true,
+    })
+    if (!done.fault) unsent.drop()
   }
-  const takeBack = async (announcement: string) => {
-    try {
-      await mutate(await call(withdrawAnnouncement, { sheet: view.code, announcement }), {
-        revalidate: false,
-      })
-    } catch (error) {
-      toast.error(faultOf(error).message)
-      void mutate()
-    }
-  }
+  const withdraw = (announcement: string) =>
+    act.do({
+      work: () => call(withdrawAnnouncement, { sheet: view.code, announcement }),
+      put,
+      refetch: () => void mutate(),
+      said: 'The announcement is withdrawn.',
+    })
   return (
     <Card title="Announce by mail">
       {data && data.announcements.length > 0 && (
@@ -73,7 +68,7 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
                   <button
                     type="button"
                     className="font-semibold text-seat underline"
-                    onClick={() => void takeBack(code)}
+                    onClick={() => void withdraw(code)}
                   >
                     Delete
                   </button>

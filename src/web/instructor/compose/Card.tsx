@@ -1,9 +1,4 @@
 import type { ReactNode } from 'react'
-import type { SheetChanges } from '../../../contract/sheets.ts'
-import type { Fault } from '../../data/call.ts'
-
-/** Sends changes of the sheet itself, with what brings them back. */
-export type ChangeSheet = (changes: SheetChanges, before?: SheetChanges) => Promise<Fault | null>
 
 /** One card of the column beside the topics. */
 export function Card({

@@ -6,7 +6,7 @@ import { useAnswer } from '../../data/answers.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { SMALL } from './cells.tsx'
-import type { RowContext } from './TopicRow.tsx'
+import type { Composing } from './useComposing.ts'
 
 /** Seats kept free in a group: what for, and a way to keep one more. */
 export function HeldSeats({
@@ -14,16 +14,17 @@ export function HeldSeats({
   sheet,
   mayEdit,
   label,
-  edit,
+  composing,
 }: {
   group: GroupView
   sheet: string
   mayEdit: boolean
   label: string
-  edit: RowContext['edit']
+  composing: Composing
 }) {
   const [adding, setAdding] = useState(false)
-  const free = (held: string) => void edit(() => call(freeSeat, { sheet, group: group.code, held }))
+  const free = (held: string) =>
+    void composing.do({ work: () => call(freeSeat, { sheet, group: group.code, held }) })
   return (
     <span className="flex flex-wrap items-center gap-1">
       {group.held.map(({ code, name, note }) => (
@@ -46,7 +47,13 @@ export function HeldSeats({
         </Button>
       )}
       {adding && (
-        <HeldForm group={group} sheet={sheet} label={label} edit={edit} onDone={() => setAdding(false)} />
+        <HeldForm
+          group={group}
+          sheet={sheet}
+          label={label}
+          composing={composing}
+          onDone={() => setAdding(false)}
+        />
       )}
     </span>
   )
@@ -57,13 +64,13 @@ function HeldForm({
   group,
   sheet,
   label,
-  edit,
+  composing,
   onDone,
 }: {
   group: GroupView
   sheet: string
   label: string
-  edit: RowContext['edit']
+  composing: Composing
   onDone: () => void
 }) {
   const { data } = useAnswer(run, { sheet })
@@ -76,7 +83,10 @@ function HeldForm({
     event.preventDefault()
     const person = people.find(({ name }) => name.toLowerCase() === typed.trim().toLowerCase())
     const body = person ? { person: person.code } : { note: typed }
-    const refused = await edit(() => call(holdSeat, { sheet, group: group.code }, body))
+    const { fault: refused } = await composing.do({
+      work: () => call(holdSeat, { sheet, group: group.code }, body),
+      beside: true,
+    })
     setFault(refused)
     if (!refused) onDone()
   }

@@ -1,17 +1,22 @@
 import type { ComposeView, SheetChanges } from '../../../contract/sheets.ts'
 import { MOST_SEATS_EACH } from '../../../core/rules.ts'
-import { Card, type ChangeSheet } from './Card.tsx'
-import { typedNumber } from './cells.tsx'
+import { Card } from './Card.tsx'
+import { FieldNotes, typedNumber } from './cells.tsx'
 import { RULES, type RuleWords } from './rules.ts'
-import { useChosen } from './useChosen.ts'
-import { useKept } from './useKept.ts'
+import type { Composing } from './useComposing.ts'
+import { useChoice, useField } from './useField.ts'
 
 /** The house rules as sentences with a choice each. */
-export function HouseRulesCard({ view, change }: { view: ComposeView; change: ChangeSheet }) {
+export function HouseRulesCard({ view, composing }: { view: ComposeView; composing: Composing }) {
   const { rules, mayEdit } = view
-  const each = useKept(String(rules.seatsEach), (typed) =>
-    change({ seatsEach: typedNumber(typed) ?? 1 }, { seatsEach: rules.seatsEach }),
-  )
+  const each = useField({
+    key: `compose ${view.code} seatsEach`,
+    value: String(rules.seatsEach),
+    keep: (typed, was) =>
+      composing.sheet({ seatsEach: typedNumber(typed) ?? 1 }, { seatsEach: typedNumber(was) ?? 1 }),
+    read: (next) => String(next.rules.seatsEach),
+    refetch: composing.refetch,
+  })
   return (
     <Card title="House rules">
       <ul className="flex flex-col">
@@ -20,7 +25,7 @@ export function HouseRulesCard({ view, change }: { view: ComposeView; change: Ch
             Seats per student, up to
             <input
               inputMode="numeric"
-              value={each.text}
+              value={each.value}
               readOnly={!mayEdit}
               aria-invalid={each.fault ? true : undefined}
               onChange={(event) => each.change(event.target.value)}
@@ -35,10 +40,11 @@ export function HouseRulesCard({ view, change }: { view: ComposeView; change: Ch
                 ? 'Taking another seat is a move.'
                 : `They may hold ${rules.seatsEach} seats, none at the same time as another. ${MOST_SEATS_EACH} is the most.`)}
           </p>
+          <FieldNotes field={{ ...each, fault: null }} />
         </li>
         <Fixed rule="How seats are given" holds="as they come" notice="A seat is theirs at once." />
         {RULES.filter(({ asked }) => asked?.(rules) ?? true).map((words) => (
-          <RuleLine key={words.rule} words={words} view={view} change={change} />
+          <RuleLine key={words.rule} words={words} view={view} composing={composing} />
         ))}
       </ul>
     </Card>
@@ -58,12 +64,16 @@ function Fixed({ rule, holds, notice }: { rule: string; holds: string; notice: s
 }
 
 /** One rule: its sentence, its choice, and what students will notice of it. */
-function RuleLine({ words, view, change }: { words: RuleWords; view: ComposeView; change: ChangeSheet }) {
+function RuleLine({ words, view, composing }: { words: RuleWords; view: ComposeView; composing: Composing }) {
   const { rule, label, choices } = words
   const { rules, mayEdit } = view
-  const kept = useChosen<string>(rules[rule], (value) =>
-    change({ [rule]: value } as SheetChanges, { [rule]: rules[rule] } as SheetChanges),
-  )
+  const kept = useChoice<string>({
+    key: `compose ${view.code} ${rule}`,
+    value: rules[rule],
+    keep: (value, was) => composing.sheet({ [rule]: value } as SheetChanges, { [rule]: was } as SheetChanges),
+    read: (next) => next.rules[rule],
+    refetch: composing.refetch,
+  })
   const chosen = choices.find(({ value }) => value === kept.value)
   return (
     <li className="border-b tear py-1.5 last:border-0">
@@ -72,7 +82,7 @@ function RuleLine({ words, view, change }: { words: RuleWords; view: ComposeView
         <select
           value={kept.value}
           disabled={!mayEdit}
-          onChange={({ target }) => void kept.choose(target.value)}
+          onChange={({ target }) => kept.change(target.value)}
           className="min-h-8 max-w-48 rounded-field border border-line-strong bg-surface px-1.5 font-semibold disabled:opacity-100"
         >
           {choices.map(({ value, label }) => (
@@ -82,6 +92,7 @@ function RuleLine({ words, view, change }: { words: RuleWords; view: ComposeView
           ))}
         </select>
       </label>
+      <FieldNotes field={kept} said={(value) => choices.find((one) => one.value === value)?.label ?? value} />
       <p className="text-sm text-faint">
         {chosen?.notice}
         {rule === 'convener' && kept.value === 'lot' && ` Lot number ${view.lotNumber}.`}

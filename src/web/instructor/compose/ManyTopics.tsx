@@ -1,6 +1,5 @@
 import { Tabs } from 'radix-ui'
 import { type ChangeEvent, useMemo, useState } from 'react'
-import { toast } from 'sonner'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { addTopics, type NewTopic, removeTopic } from '../../../contract/topics.ts'
 import { readTopicsCsv, writeTopicsCsv } from '../../../core/formats/topicsCsv.ts'
@@ -13,7 +12,7 @@ import { Button } from '../../kit/Button.tsx'
 import { Area } from '../../kit/Field.tsx'
 import { sayLocal } from './cells.tsx'
 import { Generator } from './Generator.tsx'
-import type { SendEdit } from './useEdits.ts'
+import type { Composing } from './useComposing.ts'
 
 const TAB =
   'min-h-9 border-b-2 border-transparent px-1 font-semibold text-soft data-[state=active]:border-seat data-[state=active]:text-ink'
@@ -21,12 +20,12 @@ const TAB =
 /** Many topics at once: pasted or from a file, or made by a pattern; looked at before they are added. */
 export function ManyTopics({
   view,
-  edit,
+  composing,
   pasted,
   onClose,
 }: {
   view: ComposeView
-  edit: SendEdit
+  composing: Composing
   pasted: string
   onClose: () => void
 }) {
@@ -36,8 +35,8 @@ export function ManyTopics({
     const known = new Set(view.topics.map(({ code }) => code))
     const added: string[] = []
     const sheet = view.code
-    const refused = await edit(
-      async () => {
+    const { fault: refused } = await composing.do({
+      work: async () => {
         const next = await call(addTopics, { sheet }, { topics })
         added.splice(
           0,
@@ -46,15 +45,16 @@ export function ManyTopics({
         )
         return next
       },
-      async (confirmed) => {
+      undo: async (confirmed) => {
         let last: ComposeView | null = null
         for (const topic of added) last = await call(removeTopic, { sheet, topic }, { confirmed })
         return last ?? view
       },
-    )
+      said: topics.length === 1 ? '1 topic was added.' : `${topics.length} topics were added.`,
+      beside: true,
+    })
     setFault(refused)
     if (refused) return
-    toast.success(topics.length === 1 ? '1 topic was added.' : `${topics.length} topics were added.`)
     onClose()
   }
   return (

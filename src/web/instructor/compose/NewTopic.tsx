@@ -2,12 +2,20 @@ import { useRef, useState } from 'react'
 import { addTopic, removeTopic } from '../../../contract/topics.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { call, type Fault } from '../../data/call.ts'
-import { useKey } from '../keys.ts'
+import { useKey } from '../../kit/keys.ts'
 import { COLUMNS } from './TopicRow.tsx'
-import type { SendEdit } from './useEdits.ts'
+import type { Composing } from './useComposing.ts'
 
 /** The line below the last topic: type a title, press Enter, and go on with the next. */
-export function NewTopic({ sheet, edit, first }: { sheet: string; edit: SendEdit; first: boolean }) {
+export function NewTopic({
+  sheet,
+  composing,
+  first,
+}: {
+  sheet: string
+  composing: Composing
+  first: boolean
+}) {
   const [title, setTitle] = useState('')
   const [fault, setFault] = useState<Fault | null>(null)
   const field = useRef<HTMLInputElement>(null)
@@ -17,14 +25,15 @@ export function NewTopic({ sheet, edit, first }: { sheet: string; edit: SendEdit
     if (typed === '') return
     setTitle('')
     let added = ''
-    const refused = await edit(
-      async () => {
+    const { fault: refused } = await composing.do({
+      work: async () => {
         const next = await call(addTopic, { sheet }, { title: typed })
         added = next.topics.at(-1)?.code ?? ''
         return next
       },
-      (confirmed) => call(removeTopic, { sheet, topic: added }, { confirmed }),
-    )
+      undo: (confirmed) => call(removeTopic, { sheet, topic: added }, { confirmed }),
+      beside: true,
+    })
     setFault(refused)
     if (refused) setTitle(typed)
     field.current?.scrollIntoView({ block: 'nearest' })

@@ -5,11 +5,12 @@ import { seatsCheck } from '../../../core/supply.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { serverNow } from '../../data/clock.ts'
+import { drafts } from '../../data/useDraft.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { notReady, sameTitles } from './notReady.ts'
 import { RULES } from './rules.ts'
 import { sectionName, supplyOf } from './supply.ts'
-import type { SendEdit } from './useEdits.ts'
+import type { Composing } from './useComposing.ts'
 import { windowDoubts } from './windowDoubts.ts'
 
 /** The rules that the question names, each under a word. */
@@ -29,12 +30,12 @@ const SAID = new Map<string, string>([
 export function PublishAsk({
   view,
   open,
-  edit,
+  composing,
   onClose,
 }: {
   view: ComposeView
   open: boolean
-  edit: SendEdit
+  composing: Composing
   onClose: () => void
 }) {
   const [busy, setBusy] = useState(false)
@@ -55,14 +56,19 @@ export function PublishAsk({
   ]
   const publish = async () => {
     setBusy(true)
-    const refused = await edit(() => call(publishSheet, { sheet: view.code }))
+    // What was written a moment ago goes out with it.
+    const kept = await drafts.flushEvery()
+    if (!kept) toast.error('Something on this page is not saved yet. Look at it, then publish again.')
+    else {
+      const { fault: refused } = await composing.do({
+        work: () => call(publishSheet, { sheet: view.code }),
+        said: later ? 'The sheet is published. It opens by itself.' : 'The sheet is out. Hand out its link.',
+        beside: true,
+      })
+      setFault(refused)
+      if (!refused) onClose()
+    }
     setBusy(false)
-    setFault(refused)
-    if (refused) return
-    toast.success(
-      later ? 'The sheet is published. It opens by itself.' : 'The sheet is out. Hand out its link.',
-    )
-    onClose()
   }
   const close = () => {
     setFault(null)

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react'
-import { toast } from 'sonner'
-import type { ComposeView } from '../../../contract/sheets.ts'
+import type { SentLimit } from '../../../contract/fields.ts'
+import { type ComposeView, changeSheet } from '../../../contract/sheets.ts'
 import { addTopics, changeLimits, removeTopic } from '../../../contract/topics.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { LIMITS } from '../../../core/limits.ts'
@@ -9,26 +9,14 @@ import { type Remedy, remediesFor } from '../../../core/remedies.ts'
 import { evenSizes, saySizes, seatsCheck, seatsShort, sizesOf } from '../../../core/supply.ts'
 import { call } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
-import { Card, type ChangeSheet } from './Card.tsx'
-import { sayLimit, sentLimit, typedLimit, typedNumber } from './cells.tsx'
+import { Card } from './Card.tsx'
+import { FieldNotes, sayLimit, sentLimit, typedLimit, typedNumber } from './cells.tsx'
 import { sectionName, supplyOf } from './supply.ts'
-import type { SendEdit, Work } from './useEdits.ts'
-import { useKept } from './useKept.ts'
+import type { Composing, SheetDeed } from './useComposing.ts'
+import { type Field, useField } from './useField.ts'
 
 /** Seats against students, per section, and the remedies: each shown before it is applied, each undone by one click. */
-export function SeatsCheck({
-  view,
-  change,
-  edit,
-  undo,
-  last,
-}: {
-  view: ComposeView
-  change: ChangeSheet
-  edit: SendEdit
-  undo: (step?: number) => void
-  last: () => number | null
-}) {
+export function SeatsCheck({ view, composing }: { view: ComposeView; composing: Composing }) {
   const { sections, groups } = useMemo(() => supplyOf(view), [view])
   const supply = seatsCheck({ sections, groups })
   const short = seatsShort(supply)
@@ -42,17 +30,7 @@ export function SeatsCheck({
 
   const apply = async (remedy: Remedy) => {
     setLooked(null)
-    const fault =
-      remedy.kind === 'raise-common'
-        ? await change({ seats: remedy.seats }, { seats: sentLimit(view.seats) ?? 1 })
-        : await edit(...workOf(remedy, view))
-    const step = last() ?? undefined
-    if (!fault)
-      toast('Done: a seat for everybody.', {
-        duration: 10_000,
-        action: { label: 'Undo', onClick: () => undo(step) },
-      })
-    else if (fault.code !== 'seated-affected') toast.error(fault.message)
+    await composing.do({ ...workOf(remedy, view), said: 'Done: a seat for everybody.' })
   }
   return (
     <Card
@@ -131,7 +109,7 @@ export function SeatsCheck({
           </div>
         </div>
       )}
-      <Common view={view} change={change} />
+      <Common view={view} composing={composing} />
     </Card>
   )
 }
@@ -188,13 +166,20 @@ function newTitles(count: number, view: ComposeView): string[] {
 }
 
 /** How a remedy is sent, and how it is taken back. */
-function workOf(remedy: Exclude<Remedy, { kind: 'raise-common' }>, view: ComposeView): [Work, Work] {
+function workOf(remedy: Remedy, view: ComposeView): Pick<SheetDeed, 'work' | 'undo'> {
   const sheet = view.code
+  if (remedy.kind === 'raise-common') {
+    const [seats, was] = [remedy.seats, sentLimit(view.seats) ?? 1]
+    return {
+      work: (confirmed) => call(changeSheet, { sheet }, { seats, was: { seats: was }, confirmed }),
+      undo: (confirmed) => call(changeSheet, { sheet }, { seats: was, was: { seats }, confirmed }),
+    }
+  }
   if (remedy.kind === 'add-topics') {
     const known = new Set(view.topics.map(({ code }) => code))
     let added: string[] = []
-    return [
-      async () => {
+    return {
+      work: async () => {
         const next = await call(
           addTopics,
           { sheet },
@@ -203,38 +188,51 @@ function workOf(remedy: Exclude<Remedy, { kind: 'raise-common' }>, view: Compose
         added = next.topics.map(({ code }) => code).filter((code) => !known.has(code))
         return next
       },
-      async (confirmed) => {
+      undo: async (confirmed) => {
         let last = view
         for (const topic of added) last = await call(removeTopic, { sheet, topic }, { confirmed })
         return last
       },
-    ]
+    }
   }
   const own = new Map(
     view.topics.flatMap(({ groups }) => groups.map((group) => [group.code, group.own.seats] as const)),
   )
-  const before = remedy.changes.map(({ code }) => ({ group: code, seats: sentLimit(own.get(code) ?? null) }))
-  const after = remedy.changes.map(({ code, seats }) => ({ group: code, seats }))
+  const after = remedy.changes.map(({ code, seats }) => ({
+    group: code,
+    seats: seats as SentLimit | null,
+    was: sentLimit(own.get(code) ?? null),
+  }))
+  const before = after.map(({ group, seats, was }) => ({ group, seats: was, was: seats }))
   const send = (changes: typeof before) => (confirmed: boolean) =>
     call(changeLimits, { sheet }, { changes, confirmed })
-  return [send(after), send(before)]
+  return { work: send(after), undo: send(before) }
 }
 
-function Common({ view, change }: { view: ComposeView; change: ChangeSheet }) {
-  const seats = useKept(sayLimit(view.seats), (typed) =>
-    change({ seats: typedLimit(typed) ?? 1 }, { seats: sentLimit(view.seats) ?? 1 }),
-  )
-  const floor = useKept(String(view.floor), (typed) =>
-    change({ floor: typedNumber(typed) ?? 1 }, { floor: view.floor }),
-  )
-  const box = (kept: ReturnType<typeof useKept>, label: string) => (
+function Common({ view, composing }: { view: ComposeView; composing: Composing }) {
+  const seats = useField({
+    key: `compose ${view.code} seats`,
+    value: sayLimit(view.seats),
+    keep: (typed, was) => composing.sheet({ seats: typedLimit(typed) ?? 1 }, { seats: typedLimit(was) ?? 1 }),
+    read: (next) => sayLimit(next.seats),
+    refetch: composing.refetch,
+  })
+  const floor = useField({
+    key: `compose ${view.code} floor`,
+    value: String(view.floor),
+    keep: (typed, was) =>
+      composing.sheet({ floor: typedNumber(typed) ?? 1 }, { floor: typedNumber(was) ?? 1 }),
+    read: (next) => String(next.floor),
+    refetch: composing.refetch,
+  })
+  const box = (kept: Field, label: string) => (
     <label className="flex items-center gap-2">
       {label}
       <input
         inputMode={label === 'Floor' ? 'numeric' : 'text'}
         readOnly={!view.mayEdit}
         aria-invalid={kept.fault ? true : undefined}
-        value={kept.text}
+        value={kept.value}
         onChange={(event) => kept.change(event.target.value)}
         onBlur={kept.flush}
         onKeyDown={(event) => event.key === 'Enter' && kept.flush()}
@@ -242,19 +240,14 @@ function Common({ view, change }: { view: ComposeView; change: ChangeSheet }) {
       />
     </label>
   )
-  const fault =
-    seats.fault?.field('seats') ?? floor.fault?.field('floor') ?? seats.fault?.message ?? floor.fault?.message
   return (
     <div className="mt-3 border-t tear pt-2.5">
       <div className="flex flex-wrap gap-x-4 gap-y-2">
         {box(seats, 'Seats per group')}
         {box(floor, 'Floor')}
       </div>
-      {fault && (
-        <p role="alert" className="mt-1 text-sm text-ember">
-          {fault}
-        </p>
-      )}
+      <FieldNotes field={seats} path="seats" />
+      <FieldNotes field={floor} path="floor" />
       <p className="mt-1 text-sm text-faint">
         They hold for every topic that has no number of its own. “none” is no limit.
       </p>

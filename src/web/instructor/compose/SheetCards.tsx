@@ -1,88 +1,64 @@
 import { useState } from 'react'
-import { type ComposeView, changeSheet, type SheetChanges } from '../../../contract/sheets.ts'
+import type { ComposeView } from '../../../contract/sheets.ts'
 import { LIMITS } from '../../../core/limits.ts'
-import { call } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
-import { Area, Field } from '../../kit/Field.tsx'
+import { Area, Field as Line } from '../../kit/Field.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
 import { AnnounceCard } from './AnnounceCard.tsx'
-import { Card, type ChangeSheet } from './Card.tsx'
+import { Card } from './Card.tsx'
+import { FieldNotes } from './cells.tsx'
 import { HouseRulesCard } from './HouseRulesCard.tsx'
 import { LinkCard } from './LinkCard.tsx'
 import { SeatsCheck } from './SeatsCheck.tsx'
-import type { SendEdit } from './useEdits.ts'
-import { useKept } from './useKept.ts'
+import type { Composing } from './useComposing.ts'
+import { type Field, useField } from './useField.ts'
 import { WindowFields } from './WindowFields.tsx'
 
 /** What stands beside the topics: the seats check, the window, the house rules, the sheet's own texts, the link. */
-export function SheetCards({
-  view,
-  edit,
-  undo,
-  last,
-}: {
-  view: ComposeView
-  edit: SendEdit
-  undo: (step?: number) => void
-  /** The step that was made last. */
-  last: () => number | null
-}) {
-  const change: ChangeSheet = (changes, before) => {
-    const send = (body: SheetChanges) => (confirmed: boolean) =>
-      call(changeSheet, { sheet: view.code }, { ...body, confirmed })
-    return edit(send(changes), before && send(before))
-  }
+export function SheetCards({ view, composing }: { view: ComposeView; composing: Composing }) {
   return (
     <div className="flex flex-col gap-3.5 p-4">
       {view.publishedAt !== null && <LinkCard view={view} />}
-      <SeatsCheck view={view} change={change} edit={edit} undo={undo} last={last} />
+      <SeatsCheck view={view} composing={composing} />
       <Card title="Window">
-        <WindowFields view={view} change={change} />
+        <WindowFields view={view} composing={composing} />
       </Card>
       {view.publishedAt !== null && view.mayEdit && <AnnounceCard view={view} />}
-      <HouseRulesCard view={view} change={change} />
+      <HouseRulesCard view={view} composing={composing} />
       <Card title="What students read first">
-        <Texts view={view} change={change} />
+        <Texts view={view} composing={composing} />
       </Card>
     </div>
   )
 }
 
-function Texts({ view, change }: { view: ComposeView; change: ChangeSheet }) {
-  const title = useKept(view.title, (typed) => change({ title: typed }, { title: view.title }))
-  const contact = useKept(view.contact, (typed) => change({ contact: typed }, { contact: view.contact }))
-  const instructions = useKept(view.instructions, (typed) =>
-    change({ instructions: typed }, { instructions: view.instructions }),
-  )
+function Texts({ view, composing }: { view: ComposeView; composing: Composing }) {
+  const own = (field: 'title' | 'contact' | 'instructions') => ({
+    key: `compose ${view.code} ${field}`,
+    value: view[field],
+    keep: (typed: string, was: string) => composing.sheet({ [field]: typed }, { [field]: was }),
+    read: (next: ComposeView) => next[field],
+    refetch: composing.refetch,
+  })
+  const title = useField(own('title'))
+  const contact = useField(own('contact'))
+  const instructions = useField(own('instructions'))
   const [looking, setLooking] = useState(false)
   const shut = !view.mayEdit
-  const bind = (kept: ReturnType<typeof useKept>, path: string) => ({
-    value: kept.text,
+  const bind = (kept: Field, path: string) => ({
+    value: kept.value,
     onChange: (event: { target: { value: string } }) => kept.change(event.target.value),
     onBlur: kept.flush,
     readOnly: shut,
-    fault:
-      kept.theirs !== null ? (
-        <>
-          Somebody changed it meanwhile.{' '}
-          <button type="button" className="font-semibold underline" onClick={kept.insist}>
-            Keep mine
-          </button>{' '}
-          <button type="button" className="font-semibold underline" onClick={kept.drop}>
-            Take theirs
-          </button>
-        </>
-      ) : kept.fault ? (
-        (kept.fault.field(path) ?? kept.fault.message)
-      ) : undefined,
+    fault: kept.theirs !== null || kept.fault ? <FieldNotes field={kept} path={path} /> : undefined,
   })
   return (
     <div className="flex flex-col gap-3">
-      <Field label="Title" maxLength={LIMITS.title} {...bind(title, 'title')} />
+      <Line label="Title" maxLength={LIMITS.title} {...bind(title, 'title')} />
       {looking ? (
         <div>
           <p className="text-sm font-semibold text-soft">Instructions as students see them</p>
-          <Markdown text={instructions.text || '*Nothing yet.*'} />
+          <Markdown text={instructions.value || '*Nothing yet.*'} />
         </div>
       ) : (
         <Area
@@ -98,7 +74,7 @@ function Texts({ view, change }: { view: ComposeView; change: ChangeSheet }) {
           {looking ? 'Write on' : 'See how it reads'}
         </Button>
       </div>
-      <Field
+      <Line
         label="Address for questions"
         type="email"
         hint="Students get a mail link to it."

@@ -1,7 +1,6 @@
 import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import { courses } from '../../../contract/courses.ts'
 import {
   archiveSheet,
@@ -11,10 +10,12 @@ import {
   restoreSheet,
 } from '../../../contract/sheets.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
+import { sentTime, TimeField } from '../../kit/TimeField.tsx'
 
 const ITEM =
   'flex min-h-9 items-center rounded-field px-2.5 outline-none select-none data-[highlighted]:bg-seat-soft'
@@ -25,33 +26,23 @@ export function SheetMenu({ view, put }: { view: ComposeView; put: (view: Compos
   const [copying, setCopying] = useState(false)
   const [deleting, setDeleting] = useState(false)
   const archived = view.state === 'archived'
-  const attempt = async (work: () => Promise<void>) => {
-    try {
-      await work()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const act = useAct()
+  const setArchived = (to: boolean) => () => call(archiveSheet, { sheet: view.code }, { archived: to })
   const archive = () =>
-    attempt(async () => {
-      put(await call(archiveSheet, { sheet: view.code }, { archived: !archived }))
-      toast.success(
-        archived ? 'The sheet is restored.' : 'The sheet is archived. Students see it under what is past.',
-      )
+    act.do({
+      work: setArchived(!archived),
+      undo: setArchived(archived),
+      put,
+      said: archived
+        ? 'The sheet is restored.'
+        : 'The sheet is archived. Students see it under what is past.',
     })
   const remove = () =>
-    attempt(async () => {
-      await call(deleteSheet, { sheet: view.code })
-      const back = () =>
-        attempt(async () => {
-          await call(restoreSheet, { course: view.course.code, gone: view.code })
-          navigate(`/sheets/${view.code}/compose`)
-        })
-      navigate('/')
-      toast(`${view.title} is deleted.`, {
-        duration: 20_000,
-        action: { label: 'Undo', onClick: () => void back() },
-      })
+    act.do<ComposeView | null>({
+      work: () => call(deleteSheet, { sheet: view.code }),
+      undo: () => call(restoreSheet, { course: view.course.code, gone: view.code }),
+      put: (back) => navigate(back ? `/sheets/${view.code}/compose` : '/'),
+      said: `${view.title} is deleted.`,
     })
   return (
     <>
@@ -92,7 +83,7 @@ export function SheetMenu({ view, put }: { view: ComposeView; put: (view: Compos
           Nobody sees it any more, and its link leads nowhere.
           {view.topics.some(({ groups }) => groups.some(({ taken }) => taken > 0)) &&
             ' People sit on it: they lose sight of their groups.'}{' '}
-          You can undo it for some seconds.
+          The next message offers to undo it.
         </p>
       </Ask>
       {copying && <CopyAsk view={view} onClose={() => setCopying(false)} />}
@@ -106,20 +97,18 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
   const [title, setTitle] = useState(view.title)
   const [course, setCourse] = useState(view.course.code)
   const [opensAt, setOpensAt] = useState('')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { fault, busy } = act
   const mine = data?.courses.filter(({ role }) => role === 'instructor') ?? []
   const copy = async () => {
-    setBusy(true)
-    try {
-      const copied = await call(copySheet, { sheet: view.code }, { course, title, opensAt: opensAt || null })
-      toast.success('Copied as a draft. People and seats stay with the old one.')
-      onClose()
-      navigate(`/sheets/${copied.code}/compose`)
-    } catch (error) {
-      setFault(faultOf(error))
-      setBusy(false)
-    }
+    const done = await act.do({
+      work: () => call(copySheet, { sheet: view.code }, { course, title, opensAt: sentTime(opensAt) }),
+      said: 'Copied as a draft. People and seats stay with the old one.',
+      beside: true,
+    })
+    if (done.fault) return
+    onClose()
+    navigate(`/sheets/${done.answer.code}/compose`)
   }
   return (
     <Ask
@@ -152,11 +141,11 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
           </select>
         )}
       </FieldFrame>
-      <Field
+      <TimeField
         label="Its window opens"
-        type="datetime-local"
+        usual="08:00"
         value={opensAt}
-        onChange={(event) => setOpensAt(event.target.value)}
+        onValue={setOpensAt}
         hint="The window keeps its length and dated topics move along. Left empty: no window, no dates."
         fault={fault?.field('opensAt') ?? (fault?.problem.errors ? undefined : fault?.message)}
       />

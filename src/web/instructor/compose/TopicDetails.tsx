@@ -1,41 +1,29 @@
-import { changeGroup, type GroupChanges, type GroupView, type TopicView } from '../../../contract/topics.ts'
-import { call } from '../../data/call.ts'
+import type { GroupView, TopicView } from '../../../contract/topics.ts'
 import { Markdown } from '../../kit/Markdown.tsx'
-import {
-  CellFaults,
-  FigureCell,
-  SMALL,
-  sayLimit,
-  sayLocal,
-  sentLimit,
-  typedLimit,
-  typedNumber,
-} from './cells.tsx'
+import { sentTime, TimeInput } from '../../kit/TimeField.tsx'
+import { CellFaults, FigureCell, SMALL, sayLimit, typedLimit, typedNumber } from './cells.tsx'
 import { HeldSeats } from './HeldSeats.tsx'
 import type { RowContext } from './TopicRow.tsx'
-import { useChosen } from './useChosen.ts'
-import { type Kept, useKept } from './useKept.ts'
+import { groupField, groupIn, same, topicField } from './topicField.ts'
+import { closeOrOpen } from './useComposing.ts'
+import { type Field, useChoice, useField, useTimeField } from './useField.ts'
 
 /** What of a topic is wanted seldom: date and link, how its brief reads, and exceptions of single sections. */
 export function TopicDetails({ topic, context }: { topic: TopicView; context: RowContext }) {
-  const { zone, mayEdit, sections } = context
-  const starts = useKept(sayLocal(topic.startsAt, zone), (typed) =>
-    context.change(topic, { startsAt: typed || null }),
-  )
-  const ends = useKept(sayLocal(topic.endsAt, zone), (typed) =>
-    context.change(topic, { endsAt: typed || null }),
-  )
-  const link = useKept(topic.link, (typed) => context.change(topic, { link: typed }))
+  const { mayEdit, sections } = context
+  const starts = useTimeField(topicField(topic, context, 'startsAt', sentTime))
+  const ends = useTimeField(topicField(topic, context, 'endsAt', sentTime))
+  const link = useField(topicField(topic, context, 'link', same))
   return (
     <div className="ml-10 border-t tear px-2 pt-2 pb-3">
       <div className="flex flex-wrap items-end gap-3">
-        <TimeField label="Starts" kept={starts} readOnly={!mayEdit} />
-        <TimeField label="Ends" kept={ends} readOnly={!mayEdit} />
+        <TimeCell label="Starts" kept={starts} readOnly={!mayEdit} />
+        <TimeCell label="Ends" kept={ends} readOnly={!mayEdit} />
         <label className="flex min-w-48 flex-1 flex-col text-sm text-soft">
           Meeting link
           <input
             type="url"
-            value={link.text}
+            value={link.value}
             readOnly={!mayEdit}
             placeholder="https://"
             onChange={(event) => link.change(event.target.value)}
@@ -58,7 +46,7 @@ export function TopicDetails({ topic, context }: { topic: TopicView; context: Ro
         </div>
       )}
       <div className="mt-3 overflow-x-auto">
-        <table className="w-full min-w-[44rem] border-collapse text-left text-sm">
+        <table className="w-full min-w-[52rem] border-collapse text-left text-sm">
           <caption className="sr-only">Exceptions of {topic.title} by section</caption>
           <thead className="text-soft">
             <tr>
@@ -88,49 +76,38 @@ export function TopicDetails({ topic, context }: { topic: TopicView; context: Ro
   )
 }
 
-function TimeField({ label, kept, readOnly }: { label: string; kept: Kept; readOnly: boolean }) {
+function TimeCell({ label, kept, readOnly }: { label: string; kept: Field; readOnly: boolean }) {
   return (
-    <label className="flex flex-col text-sm text-soft">
+    <div className="flex w-60 flex-col text-sm text-soft">
       {label}
-      <input
-        type="datetime-local"
-        value={kept.text}
+      <TimeInput
+        aria-label={label}
+        value={kept.value}
         readOnly={readOnly}
-        onChange={(event) => kept.change(event.target.value)}
-        onBlur={kept.flush}
+        onValue={kept.change}
+        onLeave={kept.flush}
         className={SMALL}
       />
-    </label>
+    </div>
   )
 }
 
 /** The exceptions of one section's group. */
 function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicView; context: RowContext }) {
-  const { code: sheet, zone, mayEdit, sections, edit } = context
+  const { code: sheet, mayEdit, sections, composing } = context
   const name = sections.find(({ code }) => code === group.section)?.name ?? 'Everybody'
-  const { own } = group
-  const change = (patch: GroupChanges, before: GroupChanges) =>
-    edit(
-      (confirmed) => call(changeGroup, { sheet, group: group.code }, { ...patch, confirmed }),
-      (confirmed) => call(changeGroup, { sheet, group: group.code }, { ...before, confirmed }),
-    )
-  const offered = useChosen(group.offered, (chosen) =>
-    change({ offered: chosen }, { offered: group.offered }),
-  )
-  const seats = useKept(sayLimit(own.seats), (typed) =>
-    change({ seats: typedLimit(typed) }, { seats: sentLimit(own.seats) }),
-  )
-  const floor = useKept(own.floor === null ? '' : String(own.floor), (typed) =>
-    change({ floor: typedNumber(typed) }, { floor: own.floor }),
-  )
-  const place = useKept(own.place ?? '', (typed) => change({ place: typed || null }, { place: own.place }))
-  const local = (instant: string | null) => sayLocal(instant, zone) || null
-  const starts = useKept(sayLocal(own.startsAt, zone), (typed) =>
-    change({ startsAt: typed || null }, { startsAt: local(own.startsAt) }),
-  )
-  const ends = useKept(sayLocal(own.endsAt, zone), (typed) =>
-    change({ endsAt: typed || null }, { endsAt: local(own.endsAt) }),
-  )
+  const offered = useChoice({
+    key: `compose ${sheet} group ${group.code} offered`,
+    value: group.offered,
+    keep: (chosen) => closeOrOpen(context, group.code, `${topic.title}, ${name}`, chosen),
+    read: (view) => groupIn(view, group.code)?.offered ?? false,
+    refetch: composing.refetch,
+  })
+  const seats = useField(groupField(group, context, 'seats', typedLimit))
+  const floor = useField(groupField(group, context, 'floor', typedNumber))
+  const place = useField(groupField(group, context, 'place', (typed) => typed || null))
+  const starts = useTimeField(groupField(group, context, 'startsAt', sentTime))
+  const ends = useTimeField(groupField(group, context, 'endsAt', sentTime))
   const label = (what: string) => `${what} of ${topic.title}, ${name}`
   return (
     <>
@@ -141,7 +118,7 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
               type="checkbox"
               checked={offered.value}
               disabled={!mayEdit}
-              onChange={(event) => void offered.choose(event.target.checked)}
+              onChange={(event) => offered.change(event.target.checked)}
               className="size-4 accent-seat"
             />
             {name}
@@ -167,7 +144,7 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
         <td className="px-1">
           <input
             aria-label={label('Place')}
-            value={place.text}
+            value={place.value}
             readOnly={!mayEdit}
             placeholder={topic.place}
             onChange={(event) => place.change(event.target.value)}
@@ -179,14 +156,13 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
           { kept: starts, what: 'Start' },
           { kept: ends, what: 'End' },
         ].map(({ kept, what }) => (
-          <td key={what} className="w-44 px-1">
-            <input
-              type="datetime-local"
+          <td key={what} className="w-56 px-1">
+            <TimeInput
               aria-label={label(what)}
-              value={kept.text}
+              value={kept.value}
               readOnly={!mayEdit}
-              onChange={(event) => kept.change(event.target.value)}
-              onBlur={kept.flush}
+              onValue={kept.change}
+              onLeave={kept.flush}
               className={SMALL}
             />
           </td>
@@ -197,7 +173,7 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
             sheet={sheet}
             mayEdit={mayEdit}
             label={label('Seat kept free')}
-            edit={edit}
+            composing={composing}
           />
         </td>
       </tr>

@@ -6,11 +6,11 @@ import type { ComposeView } from '../../../contract/sheets.ts'
 import type { TopicChanges, TopicView } from '../../../contract/topics.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { saySlot } from '../../../core/zone.ts'
-import type { Fault } from '../../data/call.ts'
 import { CellFaults, FigureCell, sayLimit, typedLimit, typedNumber } from './cells.tsx'
 import { TopicDetails } from './TopicDetails.tsx'
-import type { SendEdit } from './useEdits.ts'
-import { type Kept, useKept } from './useKept.ts'
+import { same, topicField } from './topicField.ts'
+import type { Composing } from './useComposing.ts'
+import { type Field, useField } from './useField.ts'
 
 export const COLUMNS =
   'grid grid-cols-[1.75rem_minmax(0,1fr)_4rem_4rem_8.5rem_1.75rem_1.75rem] items-center gap-x-2 px-3 max-sm:grid-cols-[1.75rem_3.5rem_3.5rem_minmax(0,1fr)_1.75rem_1.75rem] max-sm:gap-y-1'
@@ -27,8 +27,9 @@ export interface RowContext {
   mayEdit: boolean
   sections: ComposeView['sections']
   clashes: ReadonlySet<string>
-  edit: SendEdit
-  change: (topic: TopicView, patch: TopicChanges) => Promise<Fault | null>
+  composing: Composing
+  /** Changes a topic, and says why not where that did not work. */
+  fill: (topic: TopicView, patch: TopicChanges) => Promise<void>
   remove: (topic: TopicView) => void
   toggle: (code: string) => void
 }
@@ -50,24 +51,21 @@ export const TopicRow = memo(function TopicRow({
     id: topic.code,
     disabled: !mayEdit,
   })
-  const change = (patch: TopicChanges) => context.change(topic, patch)
-  const title = useKept(topic.title, (typed) => change({ title: typed }))
-  const brief = useKept(topic.brief, (typed) => change({ brief: typed }))
-  const place = useKept(topic.place, (typed) => change({ place: typed }))
-  const seats = useKept(sayLimit(topic.seats), (typed) => change({ seats: typedLimit(typed) }))
-  const floor = useKept(topic.floor === null ? '' : String(topic.floor), (typed) =>
-    change({ floor: typedNumber(typed) }),
-  )
+  const title = useField(topicField(topic, context, 'title', same))
+  const brief = useField(topicField(topic, context, 'brief', same))
+  const place = useField(topicField(topic, context, 'place', same))
+  const seats = useField(topicField(topic, context, 'seats', typedLimit))
+  const floor = useField(topicField(topic, context, 'floor', typedNumber))
   const taken = topic.groups.reduce((sum, group) => sum + group.taken, 0)
   const exceptions = topic.groups.filter(isException).length
   const clash = topic.groups.some(({ code }) => context.clashes.has(code))
-  const field = (column: string, kept: Kept, label: string) => ({
+  const field = (column: string, kept: Field, label: string) => ({
     'data-cell': `${row}:${column}`,
     'data-typed': kept.typed || undefined,
     'aria-label': `${label} of ${topic.title}`,
     'aria-invalid': kept.fault || kept.theirs !== null ? (true as const) : undefined,
     readOnly: !mayEdit,
-    value: kept.text,
+    value: kept.value,
     onChange: (event: { target: { value: string } }) => kept.change(event.target.value),
     onBlur: kept.flush,
   })

@@ -18,8 +18,8 @@ import { type ClipboardEvent, useCallback, useMemo, useRef, useState } from 'rea
 import { toast } from 'sonner'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import {
-  changeTopic,
   orderTopics,
+  type Restored,
   removeTopic,
   restoreTopic,
   type TopicChanges,
@@ -28,25 +28,16 @@ import {
 import { placeClashes } from '../../../core/clashes.ts'
 import { call } from '../../data/call.ts'
 import { Button, Key } from '../../kit/Button.tsx'
+import { restoredWords } from '../restored.ts'
 import { sayLocal, sentLimit, typedLimit, typedNumber } from './cells.tsx'
 import { ManyTopics } from './ManyTopics.tsx'
 import { NewTopic } from './NewTopic.tsx'
 import { COLUMNS, type RowContext, TopicRow } from './TopicRow.tsx'
-import { declined, type SendEdit } from './useEdits.ts'
+import type { Composing } from './useComposing.ts'
 import { useTableKeys } from './useTableKeys.ts'
 
 /** The topics of a sheet as a table that is edited in place. */
-export function TopicTable({
-  view,
-  edit,
-  undo,
-  redo,
-}: {
-  view: ComposeView
-  edit: SendEdit
-  undo: () => void
-  redo: () => void
-}) {
+export function TopicTable({ view, composing }: { view: ComposeView; composing: Composing }) {
   const table = useRef<HTMLDivElement>(null)
   const [order, setOrder] = useState<string[] | null>(null)
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set())
@@ -65,24 +56,23 @@ export function TopicTable({
   const arrange = async (next: string[]) => {
     const before = codes
     setOrder(next)
-    const fault = await edit(
-      () => call(orderTopics, { sheet }, { topics: next }),
-      () => call(orderTopics, { sheet }, { topics: before }),
-    )
+    await composing.do({
+      work: () => call(orderTopics, { sheet }, { topics: next }),
+      undo: () => call(orderTopics, { sheet }, { topics: before }),
+    })
     setOrder(null)
-    if (fault) toast.error(fault.message)
   }
   const dropped = ({ active, over }: DragEndEvent) => {
     const from = codes.indexOf(String(active.id))
     const to = over ? codes.indexOf(String(over.id)) : -1
     if (from >= 0 && to >= 0 && from !== to) void arrange(arrayMove(codes, from, to))
   }
-  const context = useRowContext(view, edit, setOpened)
+  const context = useRowContext(view, composing, setOpened)
   const { onKeyDown, goTo } = useTableKeys(table, {
     rows: topics.length,
     move: (from, to) => void arrange(arrayMove(codes, from, to)),
-    undo,
-    redo,
+    undo: composing.undo,
+    redo: composing.redo,
   })
 
   /** Several rows pasted from a spreadsheet: one column into a cell fills down, everything else is looked at first. */
@@ -101,7 +91,7 @@ export function TopicTable({
     if (!fields) return
     lines.slice(0, topics.length - Number(row)).forEach((line, i) => {
       const topic = topics[Number(row) + i]
-      if (topic) void context.change(topic, fields(line.trim()))
+      if (topic) void context.fill(topic, fields(line.trim()))
     })
   }
 
@@ -135,7 +125,13 @@ export function TopicTable({
         )}
       </div>
       {many !== null && (
-        <ManyTopics key={many} view={view} edit={edit} pasted={many} onClose={() => setMany(null)} />
+        <ManyTopics
+          key={many}
+          view={view}
+          composing={composing}
+          pasted={many}
+          onClose={() => setMany(null)}
+        />
       )}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: arrow keys move between the fields inside */}
       <div ref={table} onKeyDown={onKeyDown} onPaste={onPaste}>
@@ -169,7 +165,7 @@ export function TopicTable({
             </ul>
           </SortableContext>
         </DndContext>
-        {view.mayEdit && <NewTopic sheet={sheet} edit={edit} first={topics.length === 0} />}
+        {view.mayEdit && <NewTopic sheet={sheet} composing={composing} first={topics.length === 0} />}
         {!view.mayEdit && topics.length === 0 && <p className="p-8 text-center text-soft">No topics yet.</p>}
       </div>
     </section>
@@ -186,40 +182,38 @@ const PATCHES: Record<string, (text: string) => TopicChanges> = {
 
 function useRowContext(
   view: ComposeView,
-  edit: SendEdit,
+  composing: Composing,
   setOpened: (change: (opened: ReadonlySet<string>) => ReadonlySet<string>) => void,
 ): RowContext {
   const { code: sheet, seats, floor, mayEdit, sections, course, topics } = view
   const sectionKey = JSON.stringify(sections)
   const clashKey = useMemo(() => clashesIn(topics).sort().join(' '), [topics])
-  const change = useCallback(
-    (topic: TopicView, patch: TopicChanges) => {
+  const fill = useCallback(
+    async (topic: TopicView, patch: TopicChanges) => {
       const before = Object.fromEntries(
         Object.keys(patch).map((key) => [key, sentBack(topic, key, course.zone)]),
       )
-      const send = (changes: TopicChanges) => (confirmed: boolean) =>
-        call(changeTopic, { sheet, topic: topic.code }, { ...changes, confirmed })
-      return edit(send(patch), send(before))
+      const done = await composing.topic(topic.code, patch, before)
+      if (done.fault && !done.declined) toast.error(`${topic.title}: ${done.fault.message}`)
     },
-    [sheet, edit, course.zone],
+    [composing, course.zone],
   )
   const remove = useCallback(
     async ({ code, title }: TopicView) => {
-      const putBack = () => call(restoreTopic, { sheet, topic: code })
-      const fault = await edit(
-        (confirmed) => call(removeTopic, { sheet, topic: code }, { confirmed }),
-        putBack,
-      )
-      if (fault) {
-        if (!declined(fault)) toast.error(fault.message)
-        return
-      }
-      toast(`${title} was removed.`, {
-        duration: 10_000,
-        action: { label: 'Undo', onClick: () => void edit(putBack) },
+      let restored: Restored = { seated: 0, out: [] }
+      await composing.do({
+        work: (confirmed) => call(removeTopic, { sheet, topic: code }, { confirmed }),
+        undo: async () => {
+          const view = await call(restoreTopic, { sheet, topic: code })
+          restored = view.restored
+          return view
+        },
+        ask: { title: `Remove ${title}?`, yes: 'Remove topic' },
+        said: `${title} was removed.`,
+        saidUndone: () => restoredWords(title, restored),
       })
     },
-    [sheet, edit],
+    [sheet, composing],
   )
   const toggle = useCallback(
     (code: string) =>
@@ -237,12 +231,12 @@ function useRowContext(
       mayEdit,
       sections: JSON.parse(sectionKey) as ComposeView['sections'],
       clashes: new Set(clashKey === '' ? [] : clashKey.split(' ')),
-      edit,
-      change,
+      composing,
+      fill,
       remove: (topic) => void remove(topic),
       toggle,
     }),
-    [sheet, course.zone, seats, floor, mayEdit, sectionKey, clashKey, edit, change, remove, toggle],
+    [sheet, course.zone, seats, floor, mayEdit, sectionKey, clashKey, composing, fill, remove, toggle],
   )
 }
 

@@ -1,39 +1,44 @@
 import { useState } from 'react'
-import type { ComposeView } from '../../../contract/sheets.ts'
+import type { ComposeView, SheetChanges } from '../../../contract/sheets.ts'
 import { msOf } from '../../../core/instant.ts'
 import { sayLength } from '../../../core/window.ts'
-import { localTimeOf, sayInstant } from '../../../core/zone.ts'
-import type { Fault } from '../../data/call.ts'
 import { serverNow } from '../../data/clock.ts'
 import { Button } from '../../kit/Button.tsx'
-import { BOX, FieldFrame } from '../../kit/Field.tsx'
-import type { ChangeSheet } from './Card.tsx'
-import { useChosen } from './useChosen.ts'
+import { sentTime, TimeField, typedFault } from '../../kit/TimeField.tsx'
+import { FieldNotes, sayLocal } from './cells.tsx'
+import type { Composing } from './useComposing.ts'
+import { useChoice, useTimeField } from './useField.ts'
 import { windowDoubts } from './windowDoubts.ts'
 
 /** The two ends of the window, as wall-clock times of the course's zone. */
-export function WindowFields({ view, change }: { view: ComposeView; change: ChangeSheet }) {
+export function WindowFields({ view, composing }: { view: ComposeView; composing: Composing }) {
   const { opensAt, closesAt } = view
-  const visible = useChosen(view.visibleBefore, (chosen) =>
-    change({ visibleBefore: chosen }, { visibleBefore: view.visibleBefore }),
-  )
+  const visible = useChoice({
+    key: `compose ${view.code} visibleBefore`,
+    value: view.visibleBefore,
+    keep: (chosen, was) => composing.sheet({ visibleBefore: chosen }, { visibleBefore: was }),
+    read: (next) => next.visibleBefore,
+    refetch: composing.refetch,
+  })
   return (
     <div className="flex flex-col gap-3">
       <End
         label="Opens"
-        instant={opensAt}
+        name="opensAt"
+        which="whichOpens"
+        usual="08:00"
+        hint={opensAt ? undefined : 'Left empty, it opens when it is published.'}
         view={view}
-        path="opensAt"
-        hint={opensAt ? sayInstant(opensAt, view.course.zone) : 'Left empty, it opens when it is published.'}
-        keep={(local, which) => change({ opensAt: local, ...(which && { whichOpens: which }) })}
+        composing={composing}
       />
       <End
         label="Closes"
-        instant={closesAt}
+        name="closesAt"
+        which="whichCloses"
+        usual="17:00"
+        hint={closesAt ? undefined : 'Needed before the sheet can be published.'}
         view={view}
-        path="closesAt"
-        hint={closesAt ? sayInstant(closesAt, view.course.zone) : 'Needed before the sheet can be published.'}
-        keep={(local, which) => change({ closesAt: local, ...(which && { whichCloses: which }) })}
+        composing={composing}
       />
       <p className="text-sm text-faint">
         {opensAt && closesAt && `Open for ${sayLength(msOf(closesAt) - msOf(opensAt))}. `}
@@ -52,81 +57,83 @@ export function WindowFields({ view, change }: { view: ComposeView; change: Chan
           type="checkbox"
           checked={visible.value}
           disabled={!view.mayEdit}
-          onChange={({ target }) => void visible.choose(target.checked)}
+          onChange={({ target }) => visible.change(target.checked)}
           className="size-4 accent-seat"
         />
         Students see it before it opens
       </label>
+      <FieldNotes field={visible} />
     </div>
   )
 }
 
 function End({
   label,
-  instant,
-  view,
-  path,
+  name,
+  which,
+  usual,
   hint,
-  keep,
+  view,
+  composing,
 }: {
   label: string
-  instant: string | null
+  name: 'opensAt' | 'closesAt'
+  which: 'whichOpens' | 'whichCloses'
+  usual: string
+  hint: string | undefined
   view: ComposeView
-  path: 'opensAt' | 'closesAt'
-  hint: string
-  keep: (local: string | null, which?: 'first' | 'second') => Promise<Fault | null>
+  composing: Composing
 }) {
-  const kept = instant === null ? '' : localTimeOf(instant, view.course.zone)
-  const [typed, setTyped] = useState<string | null>(null)
-  const [fault, setFault] = useState<Fault | null>(null)
-  const send = async (local: string, which?: 'first' | 'second') => {
-    if (local === kept && !which) {
-      setTyped(null)
-      setFault(null)
-      return
-    }
-    const refused = await keep(local === '' ? null : local, which)
-    setFault(refused)
-    if (!refused) setTyped(null)
+  /** Which is meant of a time that occurs twice, once it was said. */
+  const [meant, setMeant] = useState<'first' | 'second' | null>(null)
+  const read = (one: ComposeView) => sayLocal(one[name], view.course.zone)
+  const kept = useTimeField({
+    key: `compose ${view.code} ${name}`,
+    value: read(view),
+    keep: (typed, was) => {
+      const changes: SheetChanges = { [name]: sentTime(typed), ...(meant && { [which]: meant }) }
+      return composing.sheet(changes, { [name]: sentTime(was) })
+    },
+    read,
+    refetch: composing.refetch,
+  })
+  const twice = kept.fault?.code === 'time-occurs-twice'
+  const choose = (one: 'first' | 'second') => {
+    setMeant(one)
+    // What stands there is sent again, with what was meant.
+    setTimeout(kept.flush)
   }
-  const twice = fault?.code === 'time-occurs-twice'
   return (
-    <FieldFrame
+    <TimeField
       label={label}
       hint={hint}
+      usual={usual}
+      value={kept.value}
+      onValue={(value) => {
+        setMeant(null)
+        kept.change(value)
+      }}
+      onLeave={kept.flush}
+      readOnly={!view.mayEdit}
       fault={
-        fault && (
+        kept.fault ||
+        kept.theirs !== null ||
+        (kept.state === 'retrying' && typedFault(kept.value) === null) ? (
           <>
-            {fault.field(path) ?? fault.message}
-            {twice && typed !== null && (
+            <FieldNotes field={kept} path={name} />
+            {twice && (
               <span className="mt-1 flex gap-2">
-                <Button size="small" onClick={() => void send(typed, 'first')}>
+                <Button size="small" onClick={() => choose('first')}>
                   The first, before clocks go back
                 </Button>
-                <Button size="small" onClick={() => void send(typed, 'second')}>
+                <Button size="small" onClick={() => choose('second')}>
                   The second
                 </Button>
               </span>
             )}
           </>
-        )
+        ) : undefined
       }
-    >
-      {(ids) => (
-        <input
-          {...ids}
-          type="datetime-local"
-          readOnly={!view.mayEdit}
-          value={typed ?? kept}
-          onChange={(event) => {
-            setTyped(event.target.value)
-            setFault(null)
-          }}
-          onBlur={() => typed !== null && void send(typed)}
-          onKeyDown={(event) => event.key === 'Enter' && typed !== null && void send(typed)}
-          className={`${BOX} figures min-h-9`}
-        />
-      )}
-    </FieldFrame>
+    />
   )
 }

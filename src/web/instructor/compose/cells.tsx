@@ -2,7 +2,7 @@ import type { SentLimit } from '../../../contract/fields.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { localTimeOf } from '../../../core/zone.ts'
 import { BOX } from '../../kit/Field.tsx'
-import type { Kept } from './useKept.ts'
+import type { Field } from './useField.ts'
 
 /** The look of a small field among many. */
 export const SMALL = `${BOX} figures min-h-8 px-2 py-0.5 text-sm`
@@ -48,7 +48,7 @@ export function FigureCell({
   followed,
   readOnly,
 }: {
-  kept: Kept
+  kept: Field
   label: string
   /** Its place in the table: `row:column`. */
   cell?: string
@@ -56,7 +56,7 @@ export function FigureCell({
   followed: string
   readOnly: boolean
 }) {
-  const own = kept.text !== ''
+  const own = kept.value !== ''
   return (
     <input
       data-cell={cell}
@@ -64,7 +64,7 @@ export function FigureCell({
       aria-label={label}
       aria-invalid={kept.fault || kept.theirs !== null ? true : undefined}
       readOnly={readOnly}
-      value={kept.text}
+      value={kept.value}
       onChange={(event) => kept.change(event.target.value)}
       onBlur={kept.flush}
       placeholder={followed}
@@ -81,29 +81,51 @@ export function FigureCell({
 }
 
 /** What is wrong with fields, or what somebody else put there meanwhile, below their row. */
-export function CellFaults({ fields }: { fields: readonly { path: string; kept: Kept }[] }) {
-  const faults = fields.filter(({ kept }) => kept.fault || kept.theirs !== null)
+export function CellFaults({ fields }: { fields: readonly { path: string; kept: Field }[] }) {
+  const faults = fields.filter(({ kept }) => kept.fault || kept.theirs !== null || kept.state === 'retrying')
   if (faults.length === 0) return null
   return (
-    <div role="alert" className="flex flex-col gap-1 px-12 pb-1.5 text-sm text-ember">
-      {faults.map(({ path, kept }) =>
-        kept.theirs !== null ? (
-          <p key={path} className="flex flex-wrap items-center gap-2">
-            Somebody changed it meanwhile to “{kept.theirs || 'nothing'}”.
-            <button type="button" className="font-semibold underline" onClick={kept.insist}>
-              Keep mine
-            </button>
-            <button type="button" className="font-semibold underline" onClick={kept.drop}>
-              Take theirs
-            </button>
-          </p>
-        ) : (
-          <p key={path}>
-            {kept.fault?.field(path) ?? kept.fault?.message}
-            {kept.fault?.code === 'no-connection' && ' It stays here as you typed it.'}
-          </p>
-        ),
-      )}
+    <div className="flex flex-col gap-1 px-12 pb-1.5">
+      {faults.map(({ path, kept }) => (
+        <FieldNotes key={path} field={kept} path={path} />
+      ))}
     </div>
   )
+}
+
+/** What is wrong with a field, that it is not kept yet, or what somebody else put there meanwhile. */
+export function FieldNotes<Value>({
+  field: { theirs, fault, state, insist, drop },
+  path,
+  said = String,
+}: {
+  field: Pick<Field<Value>, 'theirs' | 'fault' | 'state' | 'insist' | 'drop'>
+  path?: string
+  /** A value of it in words. */
+  said?: (value: Value) => string
+}) {
+  if (theirs !== null) {
+    return (
+      <span role="alert" className="flex flex-wrap items-center gap-2 text-sm text-ember">
+        Somebody changed it meanwhile to “{said(theirs) || 'nothing'}”.
+        <button type="button" className="font-semibold underline" onClick={insist}>
+          Keep mine
+        </button>
+        <button type="button" className="font-semibold underline" onClick={drop}>
+          Take theirs
+        </button>
+      </span>
+    )
+  }
+  if (fault)
+    return (
+      <span role="alert" className="text-sm text-ember">
+        {(path && fault.field(path)) ?? fault.message}
+      </span>
+    )
+  if (state === 'retrying')
+    return (
+      <span className="text-sm text-ember">Not saved yet, trying again. It stays here as you typed it.</span>
+    )
+  return null
 }

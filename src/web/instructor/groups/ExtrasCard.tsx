@@ -1,9 +1,11 @@
 import { type ReactNode, useState } from 'react'
-import { toast } from 'sonner'
 import { type GroupsView, setExtras } from '../../../contract/groups.ts'
 import type { Extra, GroupExtras } from '../../../core/extras.ts'
 import { MIB } from '../../../core/files.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { draftWords } from '../../data/drafts.ts'
+import { useDraft } from '../../data/useDraft.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { BOX, Field } from '../../kit/Field.tsx'
 
 const LINES: { extra: Extra; title: string; why: string }[] = [
@@ -20,34 +22,35 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
   // What was chosen shows at once, and goes back where the server refuses it.
   const [chosen, setChosen] = useState<Partial<GroupExtras>>({})
   const extras = { ...view.extras, ...chosen }
-  const [fault, setFault] = useState<{ path: string; message: string } | null>(null)
+  const act = useAct()
   const set = async (changes: Partial<GroupExtras>) => {
-    const before = view.extras
+    const names = Object.keys(changes) as (keyof GroupExtras)[]
+    const before = Object.fromEntries(names.map((name) => [name, view.extras[name]]))
     setChosen((known) => ({ ...known, ...changes }))
-    try {
-      put(await call(setExtras, { sheet: view.code }, changes))
-      setFault(null)
-      const undo = Object.fromEntries(
-        Object.keys(changes).map((key) => [key, before[key as keyof GroupExtras]]),
-      ) as Partial<GroupExtras>
-      toast('Kept.', {
-        action: {
-          label: 'Undo',
-          onClick: () =>
-            void call(setExtras, { sheet: view.code }, undo)
-              .then(put)
-              .catch((error: unknown) => toast.error(faultOf(error).message)),
-        },
-      })
-    } catch (error) {
-      const problem = faultOf(error)
-      const field = problem.problem.errors?.[0]
-      if (field) setFault(field)
-      else toast.error(problem.message)
-    } finally {
-      setChosen((known) => Object.fromEntries(Object.entries(known).filter(([key]) => !(key in changes))))
-    }
+    await act.do({
+      work: () => call(setExtras, { sheet: view.code }, changes),
+      undo: () => call(setExtras, { sheet: view.code }, before),
+      put,
+      said: 'Saved.',
+      line: 'extras',
+    })
+    setChosen((known) => Object.fromEntries(Object.entries(known).filter(([key]) => !(key in changes))))
   }
+  const size = (name: 'fileBytes' | 'groupBytes') => ({
+    of: `extras ${view.code} ${name}`,
+    bytes: view.extras[name],
+    disabled: !view.mayEdit,
+    onBytes: async (bytes: number, was: number) => {
+      const done = await act.do({
+        work: () => call(setExtras, { sheet: view.code }, { [name]: bytes }),
+        undo: () => call(setExtras, { sheet: view.code }, { [name]: was }),
+        put,
+        beside: true,
+      })
+      if (done.fault) throw done.fault
+      return done.answer.extras[name]
+    },
+  })
   const amounts: Partial<Record<Extra, number>> = {
     talk: kept.talk,
     files: kept.files,
@@ -101,20 +104,8 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
         ))}
       </ul>
       <div className="grid grid-cols-2 gap-3 border-t border-line px-4 py-3">
-        <Mebibytes
-          label="One file, MiB"
-          bytes={extras.fileBytes}
-          disabled={!view.mayEdit}
-          onBytes={(fileBytes) => void set({ fileBytes })}
-          fault={fault?.path === 'fileBytes' ? fault.message : undefined}
-        />
-        <Mebibytes
-          label="A group in all, MiB"
-          bytes={extras.groupBytes}
-          disabled={!view.mayEdit}
-          onBytes={(groupBytes) => void set({ groupBytes })}
-          fault={fault?.path === 'groupBytes' ? fault.message : undefined}
-        />
+        <Mebibytes label="One file, MiB" path="fileBytes" {...size('fileBytes')} />
+        <Mebibytes label="A group in all, MiB" path="groupBytes" {...size('groupBytes')} />
         <p className="col-span-2 text-sm text-faint">The limits hold for hand-ins too, for each task anew.</p>
       </div>
     </section>
@@ -153,37 +144,51 @@ function Choice<Value extends string>({
   )
 }
 
-/** A number of mebibytes, kept when the field is left. */
+/** Milliseconds after the last key before a number is kept. */
+const PAUSE = 600
+
+/** A number of mebibytes that keeps itself. */
 function Mebibytes({
   label,
+  path,
+  of,
   bytes,
   disabled,
   onBytes,
-  fault,
 }: {
   label: string
+  path: string
+  /** Names it among what is written. */
+  of: string
   bytes: number
   disabled: boolean
-  onBytes: (bytes: number) => void
-  fault: string | undefined
+  onBytes: (bytes: number, was: number) => Promise<number>
 }) {
-  const [typed, setTyped] = useState<string | null>(null)
-  const keep = () => {
-    if (typed === null) return
-    const next = Math.round(Number(typed) * MIB)
-    if (typed.trim() !== '' && Number.isFinite(next) && next !== bytes) onBytes(next)
-    setTyped(null)
-  }
+  const known = (n: number) => ({ value: String(n / MIB), version: n, at: 0 })
+  const draft = useDraft(
+    of,
+    {
+      pause: PAUSE,
+      ready: (typed) => typed.trim() !== '' && Number.isFinite(Number(typed)),
+      send: async (typed, was) => known(await onBytes(Math.round(Number(typed) * MIB), Number(was))),
+    },
+    known(bytes),
+  )
   return (
     <Field
       label={label}
-      inputMode="numeric"
-      value={typed ?? String(bytes / MIB)}
+      inputMode="decimal"
+      value={draft.value}
       disabled={disabled}
-      onChange={({ target }) => setTyped(target.value)}
-      onBlur={keep}
-      onKeyDown={({ key }) => key === 'Enter' && keep()}
-      fault={fault}
+      onChange={({ target }) => draft.write(target.value)}
+      onBlur={() => void draft.flush()}
+      fault={
+        draft.state === 'unfinished'
+          ? 'Write a number, for example 20.'
+          : draft.state === 'retrying' || draft.state === 'refused'
+            ? (draft.fault?.field(path) ?? draftWords(draft))
+            : undefined
+      }
     />
   )
 }

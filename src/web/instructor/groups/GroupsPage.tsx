@@ -1,15 +1,14 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual'
 import { useRef, useState } from 'react'
-import { Link, Navigate, useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import { type GroupLine, type GroupsView, groupList } from '../../../contract/groups.ts'
 import { LIVE_EVENTS } from '../../../contract/live.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { useLive } from '../../data/live.ts'
 import { useSoon } from '../../data/useSoon.ts'
 import { Emblem } from '../../group/Emblem.tsx'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
-import { Frame } from '../../kit/Frame.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { WorkParts } from '../work/WorkParts.tsx'
 import { ExtrasCard } from './ExtrasCard.tsx'
@@ -19,7 +18,8 @@ import { StartShared } from './StartShared.tsx'
 /** All groups of a sheet with the way to their pages, own ones first; and what groups get. */
 export function GroupsPage() {
   const { sheet: code = '' } = useParams()
-  const { data, error, mutate } = useAnswer(groupList, { sheet: code })
+  const answer = useAnswer(groupList, { sheet: code })
+  const { data, mutate } = answer
   const soon = useSoon(() => void mutate())
   useLive(code, data?.rev ?? null, {
     [LIVE_EVENTS.place]: () => soon(800),
@@ -27,20 +27,16 @@ export function GroupsPage() {
     [LIVE_EVENTS.refresh]: () => soon(800),
     back: () => soon(0),
   })
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
-  if (!data) {
-    return (
-      <Frame title="">
-        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the groups" />}
-      </Frame>
-    )
-  }
   return (
-    <Groups
-      view={data}
-      put={(next) => void mutate(next, { revalidate: false })}
-      refetch={() => void mutate()}
-    />
+    <Awaited of={answer} what="the groups" elsewhere={`/sheets/${code}`}>
+      {(view) => (
+        <Groups
+          view={view}
+          put={(next) => void mutate(next, { revalidate: false })}
+          refetch={() => void mutate()}
+        />
+      )}
+    </Awaited>
   )
 }
 

@@ -1,10 +1,10 @@
 import { Dialog } from 'radix-ui'
 import { type FormEvent, useState } from 'react'
-import { toast } from 'sonner'
 import type { GroupsView } from '../../../contract/groups.ts'
 import { startShared } from '../../../contract/talk.ts'
 import { call } from '../../data/call.ts'
-import { useSend } from '../../data/useSend.ts'
+import { useUnsent } from '../../data/useDraft.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, Field } from '../../kit/Field.tsx'
@@ -23,22 +23,29 @@ export function StartShared({
 }) {
   const all = view.groups.length
   const [only, setOnly] = useState(shown.length < all)
-  const [title, setTitle] = useState('')
-  const [text, setText] = useState('')
-  const { busy, fault, send } = useSend()
-  const start = (event: FormEvent) => {
+  // Half written, it is there again when this is opened anew.
+  const unsent = useUnsent(`shared ${view.code}`, { title: '', text: '' })
+  const { title, text } = unsent.value
+  const setTitle = (next: string) => unsent.write({ title: next, text })
+  const setText = (next: string) => unsent.write({ title, text: next })
+  const act = useAct()
+  const { busy, fault } = act
+  const start = async (event: FormEvent) => {
     event.preventDefault()
-    void send(async () => {
-      const groups = only ? [...shown] : null
-      const opened = await call(startShared, { sheet: view.code }, { title, text, groups })
-      toast.success(`Opened in ${opened.groups} groups.`)
-      onClose(true)
+    const groups = only ? [...shown] : null
+    const done = await act.do({
+      work: () => call(startShared, { sheet: view.code }, { title, text, groups }),
+      said: (opened) => `Opened in ${opened.groups} groups.`,
+      beside: true,
     })
+    if (done.fault) return
+    unsent.drop()
+    onClose(true)
   }
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose(false)}>
       <DialogBox title="Open one subject in several groups" width="medium">
-        <form className="flex flex-col gap-3" onSubmit={start}>
+        <form className="flex flex-col gap-3" onSubmit={(event) => void start(event)}>
           <p className="text-soft">Each group talks about it for itself; nobody reads the others.</p>
           {shown.length < all && (
             <fieldset className="flex flex-wrap gap-x-5">

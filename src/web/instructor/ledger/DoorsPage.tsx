@@ -1,23 +1,29 @@
 import { useState } from 'react'
-import { Navigate, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { type RunView, run } from '../../../contract/seats.ts'
 import { bySurname } from '../../../core/names.ts'
 import { sayInstant, saySlot } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
 
 /** The door list: for each section a page with its groups and who is in them, to print and pin up. */
 export function DoorsPage() {
   const { sheet: code = '' } = useParams()
-  const { data, error, mutate } = useAnswer(run, { sheet: code })
+  const answer = useAnswer(run, { sheet: code })
+  return (
+    <Awaited of={answer} what="the door list" elsewhere={`/sheets/${code}`}>
+      {(view) => <Doors data={view} />}
+    </Awaited>
+  )
+}
+
+function Doors({ data }: { data: RunView }) {
+  const { code } = data
   const [byName, setByName] = useState(false)
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
-  if (!data)
-    return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the door list" />
   const sections = data.sections.length > 0 ? data.sections : [null]
   return (
-    <main className="mx-auto max-w-[52rem] px-8 py-6 print:max-w-none print:p-0">
+    <main id="page" className="mx-auto max-w-[52rem] px-8 py-6 print:max-w-none print:p-0">
       <title>{`Door list: ${data.title}`}</title>
       <div className="mb-5 flex flex-wrap items-center gap-2 print:hidden">
         <ButtonLink to={`/sheets/${code}/ledger`}>Back to the ledger</ButtonLink>

@@ -1,23 +1,21 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef, useState } from 'react'
-import { Navigate, useParams } from 'react-router'
-import { toast } from 'sonner'
+import { useParams } from 'react-router'
 import { exportFile, type LedgerLine, type LedgerView, ledger, undoEntry } from '../../../contract/ledger.ts'
-import type { Concern } from '../../../contract/problems.ts'
 import { fill } from '../../../contract/route.ts'
 import { readLocalTime, sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { useLive } from '../../data/live.ts'
 import { useSoon } from '../../data/useSoon.ts'
-import { Ask } from '../../kit/Ask.tsx'
+import { useAct } from '../../kit/Acting.tsx'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
-import { Frame } from '../../kit/Frame.tsx'
+import { useKey } from '../../kit/keys.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { SpacerRow } from '../../kit/SpacerRow.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
-import { useKey } from '../keys.ts'
+import { TimeField, TimeInput, typedFault } from '../../kit/TimeField.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { EVERYTHING, type Sought, soughtIn } from './filter.ts'
 import { MomentField } from './MomentField.tsx'
@@ -27,18 +25,15 @@ import { causeOf, entryWords, type KindGroup, type Naming } from './words.ts'
 /** The ledger of a sheet: every change, who sat where at a moment, and the files to take elsewhere. */
 export function LedgerPage() {
   const { sheet: code = '' } = useParams()
-  const { data, error, mutate } = useAnswer(ledger, { sheet: code }, { revalidateOnFocus: false })
+  const answer = useAnswer(ledger, { sheet: code }, { revalidateOnFocus: false })
+  const { data, mutate } = answer
   const soon = useSoon(() => void mutate())
   useLive(code, data?.rev ?? null, { seats: () => soon(600), refresh: () => soon(600) })
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
-  if (!data) {
-    return (
-      <Frame title="">
-        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the ledger" />}
-      </Frame>
-    )
-  }
-  return <Ledger view={data} refetch={() => void mutate()} />
+  return (
+    <Awaited of={answer} what="the ledger" elsewhere={`/sheets/${code}`}>
+      {(view) => <Ledger view={view} refetch={() => void mutate()} />}
+    </Awaited>
+  )
 }
 
 function Ledger({ view, refetch }: { view: LedgerView; refetch: () => void }) {
@@ -63,16 +58,8 @@ function Ledger({ view, refetch }: { view: LedgerView; refetch: () => void }) {
           <Seek view={view} sought={sought} onSeek={setSought} naming={naming} />
           <section className="rounded-card border border-line bg-surface p-3.5">
             <h2 className="text-base">Who sat where</h2>
-            <label className="mt-1 flex flex-col gap-1 text-sm text-soft">
-              Day and time, in the course’s zone
-              <input
-                type="datetime-local"
-                value={moment}
-                onChange={({ target }) => setMoment(target.value)}
-                className={`${BOX} min-h-9 text-ink`}
-              />
-            </label>
-            {moment !== '' && at === null && (
+            <TimeField label="Day and time, in the course’s zone" value={moment} onValue={setMoment} />
+            {moment !== '' && at === null && typedFault(moment) === null && (
               <p role="alert" className="mt-1 text-sm text-ember">
                 That time does not occur in the course’s zone. Choose another.
               </p>
@@ -157,12 +144,11 @@ function Seek({
           </option>
         ))}
       </select>
-      <input
-        type="date"
+      <TimeInput
+        time={false}
         aria-label="Which day"
         value={sought.day}
-        onChange={({ target }) => onSeek({ ...sought, day: target.value })}
-        className={`${BOX} min-h-9`}
+        onValue={(day) => onSeek({ ...sought, day })}
       />
       {sought !== EVERYTHING && (
         <Button size="small" onClick={() => onSeek(EVERYTHING)}>
@@ -228,26 +214,16 @@ function Entries({
     estimateSize: () => ROW,
     overscan: 12,
   })
-  const [asked, setAsked] = useState<{ line: LedgerLine; concerns: readonly Concern[] } | null>(null)
-  const [busy, setBusy] = useState(false)
-  const undo = async (line: LedgerLine, confirmed: boolean) => {
-    setBusy(true)
-    try {
-      await call(undoEntry, { sheet: view.code, position: String(line.position) }, { confirmed })
-      setAsked(null)
-      toast.success('Taken back. The ledger says so too.')
-      refetch()
-    } catch (error) {
-      const fault = faultOf(error)
-      if (fault.code === 'seating-needs-care') setAsked({ line, concerns: fault.problem.concerns ?? [] })
-      else {
-        toast.error(fault.message, { duration: 8_000 })
-        refetch()
-      }
-    } finally {
-      setBusy(false)
-    }
-  }
+  const act = useAct()
+  const undo = (line: LedgerLine) =>
+    act.do({
+      work: (confirmed) =>
+        call(undoEntry, { sheet: view.code, position: String(line.position) }, { confirmed }),
+      put: refetch,
+      refetch,
+      ask: { title: 'Undo this change all the same?', yes: 'Undo change' },
+      said: 'Undone. The ledger says so too.',
+    })
   const items = rows.getVirtualItems()
   const above = items[0]?.start ?? 0
   const below = rows.getTotalSize() - (items.at(-1)?.end ?? 0)
@@ -294,7 +270,7 @@ function Entries({
                 </td>
                 <td className="pr-4 text-right">
                   {line.canUndo && view.mayEdit ? (
-                    <Button size="small" look="quiet" busy={busy} onClick={() => void undo(line, false)}>
+                    <Button size="small" look="quiet" busy={act.busy} onClick={() => void undo(line)}>
                       Undo
                       <span className="sr-only">: {entryWords(line, naming)}</span>
                     </Button>
@@ -307,20 +283,6 @@ function Entries({
         </tbody>
       </table>
       {lines.length === 0 && <p className="p-6 text-center text-soft">Nothing like that is in the ledger.</p>}
-      <Ask
-        open={asked !== null}
-        title="Undo this change all the same?"
-        yes="Undo change"
-        busy={busy}
-        onNo={() => setAsked(null)}
-        onYes={() => asked && void undo(asked.line, true)}
-      >
-        <ul className="list-disc pl-5">
-          {asked?.concerns.map(({ words }) => (
-            <li key={words}>{words}</li>
-          ))}
-        </ul>
-      </Ask>
     </ScrollBox>
   )
 }

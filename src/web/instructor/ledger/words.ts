@@ -141,6 +141,8 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
       return 'paused or left on the roster'
     case 'roster-undone':
       return 'a change of the roster was undone'
+    case 'brought-back':
+      return 'the group is there again'
     case 'group-not-offered':
       return 'the group was closed'
     case 'topic-removed':

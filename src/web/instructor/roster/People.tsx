@@ -5,7 +5,7 @@ import type { RosterView } from '../../../contract/roster.ts'
 import { bySurname, matches } from '../../../core/names.ts'
 import type { EnrolmentStatus } from '../../../core/roster.ts'
 import { BOX } from '../../kit/Field.tsx'
-import { useKey } from '../keys.ts'
+import { useKey } from '../../kit/keys.ts'
 import { PersonAsk } from './PersonAsk.tsx'
 import { Several } from './Several.tsx'
 

@@ -2,7 +2,8 @@ import { useState } from 'react'
 import type { CourseView } from '../../../contract/courses.ts'
 import { addPerson, changePerson, type RosterView } from '../../../contract/roster.ts'
 import type { EnrolmentStatus, Role } from '../../../core/roster.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
 
@@ -27,27 +28,25 @@ export function PersonAsk({
   const [role, setRole] = useState<Role>(person?.role ?? 'student')
   const [status, setStatus] = useState<EnrolmentStatus>(person?.status ?? 'active')
   const [freeSeats, setFreeSeats] = useState(true)
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { fault, busy } = act
   const stops = person?.status === 'active' && status !== 'active'
   const keep = async () => {
-    setBusy(true)
-    try {
-      const fields = { name, email, section, role }
-      put(
+    const fields = { name, email, section, role }
+    const done = await act.do({
+      work: () =>
         person
-          ? await call(
+          ? call(
               changePerson,
               { course: course.code, person: person.code },
               { ...fields, status, freeSeats: stops && freeSeats },
             )
-          : await call(addPerson, { course: course.code }, fields),
-      )
-      onClose()
-    } catch (error) {
-      setFault(faultOf(error))
-      setBusy(false)
-    }
+          : call(addPerson, { course: course.code }, fields),
+      put,
+      said: person ? `${name} is changed.` : `${name} is on the roster.`,
+      beside: true,
+    })
+    if (!done.fault) onClose()
   }
   return (
     <Ask

@@ -1,6 +1,5 @@
 import { useState } from 'react'
-import { Navigate, useParams } from 'react-router'
-import { toast } from 'sonner'
+import { useParams } from 'react-router'
 import {
   type CourseView,
   changeCourse,
@@ -11,11 +10,12 @@ import { type RosterView, roster, undoRoster } from '../../../contract/roster.ts
 import { writeRosterCsv } from '../../../core/formats/rosterCsv.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { download } from '../../data/download.ts'
+import { useAct } from '../../kit/Acting.tsx'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { FindBox } from '../FindBox.tsx'
 import { BringIn } from './BringIn.tsx'
 import { People } from './People.tsx'
@@ -26,9 +26,6 @@ export function RosterPage() {
   const { course: code = '' } = useParams()
   const course = useAnswer(courseRoute, { course: code })
   const people = useAnswer(roster, { course: code })
-  const error = course.error ?? people.error
-  if (error?.code === 'not-allowed') return <Navigate replace to="/" />
-  const title = course.data ? `${course.data.courseCode} ${course.data.title}` : ''
   const refetch = () => {
     void course.mutate()
     void people.mutate()
@@ -38,19 +35,25 @@ export function RosterPage() {
     void course.mutate()
   }
   return (
-    <Frame
-      title="Roster"
-      crumbs={title ? [{ label: title, to: '/' }, { label: 'Roster' }] : []}
-      find={<FindBox />}
+    <Awaited
+      of={{
+        data: course.data && people.data && { course: course.data, view: people.data },
+        error: course.error ?? people.error,
+        mutate: refetch,
+      }}
+      what="the roster"
+      elsewhere="/"
     >
-      {course.data && people.data ? (
-        <Roster course={course.data} view={people.data} put={put} onChanged={refetch} />
-      ) : error ? (
-        <Trouble fault={error} retry={refetch} />
-      ) : (
-        <Loading what="the roster" />
+      {({ course, view }) => (
+        <Frame
+          title={`Roster of ${course.courseCode}`}
+          crumbs={[{ label: `${course.courseCode} ${course.title}`, to: '/' }, { label: 'Roster' }]}
+          find={<FindBox />}
+        >
+          <Roster course={course} view={view} put={put} onChanged={refetch} />
+        </Frame>
       )}
-    </Frame>
+    </Awaited>
   )
 }
 
@@ -72,14 +75,13 @@ function Roster({
   const active = people.filter(({ status }) => status === 'active')
   const staff = active.filter(({ role }) => role !== 'student').length
   const away = people.length - active.length
-  const takeBack = async () => {
-    try {
-      put(await call(undoRoster, { course: course.code }))
-      toast.success('The roster is as it was before.')
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const act = useAct()
+  const takeBack = () =>
+    act.do({
+      work: () => call(undoRoster, { course: course.code }),
+      put,
+      said: 'The roster is as it was before.',
+    })
   return (
     <div className="mx-auto flex w-full max-w-[78rem] flex-col gap-4 px-10 py-6 max-sm:px-4">
       <div className="flex flex-wrap items-end justify-between gap-3">
@@ -134,14 +136,12 @@ function Roster({
 
 /** What tutors may do besides seeing the groups. */
 function TutorsMay({ course, onChanged }: { course: CourseView; onChanged: () => void }) {
-  const choose = async (changes: { tutorsMay?: May; tutorsMark?: boolean }) => {
-    try {
-      await call(changeCourse, { course: course.code }, changes)
-      onChanged()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const act = useAct()
+  const choose = (changes: { tutorsMay?: May; tutorsMark?: boolean }) =>
+    act.do({
+      work: () => call(changeCourse, { course: course.code }, changes),
+      put: onChanged,
+    })
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
       <label className="flex flex-wrap items-center gap-2">

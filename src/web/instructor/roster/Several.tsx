@@ -1,9 +1,9 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { CourseView } from '../../../contract/courses.ts'
 import { changePeople, type RosterView } from '../../../contract/roster.ts'
 import type { EnrolmentStatus } from '../../../core/roster.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
@@ -22,14 +22,14 @@ export function Several({
 }) {
   const [stopping, setStopping] = useState<EnrolmentStatus | null>(null)
   const [freeSeats, setFreeSeats] = useState(true)
+  const act = useAct()
   const send = async (change: { section?: string | null; status?: EnrolmentStatus; freeSeats?: boolean }) => {
-    try {
-      put(await call(changePeople, { course: course.code }, { people: picked, ...change }))
-      toast.success(picked.length === 1 ? '1 person was changed.' : `${picked.length} people were changed.`)
-      onDone()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
+    const { fault } = await act.do({
+      work: () => call(changePeople, { course: course.code }, { people: picked, ...change }),
+      put,
+      said: picked.length === 1 ? '1 person was changed.' : `${picked.length} people were changed.`,
+    })
+    if (!fault) onDone()
   }
   return (
     <div className="flex flex-wrap items-center gap-2 border-t border-line bg-seat-soft px-4 py-2">

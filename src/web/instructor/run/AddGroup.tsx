@@ -1,8 +1,8 @@
 import { Dialog } from 'radix-ui'
 import { useState } from 'react'
-import { toast } from 'sonner'
-import { addTopic } from '../../../contract/topics.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { addTopic, removeTopic } from '../../../contract/topics.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Field } from '../../kit/Field.tsx'
 
@@ -10,22 +10,24 @@ import { Field } from '../../kit/Field.tsx'
 export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => void }) {
   const [open, setOpen] = useState(false)
   const [title, setTitle] = useState('')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { fault, busy } = act
   const add = async () => {
-    setBusy(true)
-    try {
-      await call(addTopic, { sheet }, { title })
-      toast.success(`${title} is on the sheet, at the end.`)
-      setOpen(false)
-      setTitle('')
-      setFault(null)
-      onAdded()
-    } catch (error) {
-      setFault(faultOf(error))
-    } finally {
-      setBusy(false)
-    }
+    let added = ''
+    const done = await act.do({
+      work: async () => {
+        const view = await call(addTopic, { sheet }, { title })
+        added = view.topics.at(-1)?.code ?? ''
+        return view
+      },
+      undo: (confirmed) => call(removeTopic, { sheet, topic: added }, { confirmed }),
+      put: onAdded,
+      said: `${title} is on the sheet, at the end.`,
+      beside: true,
+    })
+    if (done.fault) return
+    setOpen(false)
+    setTitle('')
   }
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
@@ -61,7 +63,7 @@ export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => voi
                 <Button>Cancel</Button>
               </Dialog.Close>
               <Button type="submit" look="main" busy={busy}>
-                Add it
+                Add group
               </Button>
             </div>
           </form>

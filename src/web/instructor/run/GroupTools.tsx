@@ -1,22 +1,13 @@
 import { Minus, Plus } from 'lucide-react'
-import { useState } from 'react'
 import { Link } from 'react-router'
-import { toast } from 'sonner'
-import type { AffectedPerson } from '../../../contract/problems.ts'
 import type { RunView } from '../../../contract/seats.ts'
-import { changeGroup, type GroupChanges } from '../../../contract/topics.ts'
+import { changeGroup, type GroupChanges, type Restored } from '../../../contract/topics.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { LIMITS } from '../../../core/limits.ts'
-import { call, faultOf } from '../../data/call.ts'
-import { Ask } from '../../kit/Ask.tsx'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
-
-/** A change of the group that is asked about first, because people sit there. */
-interface Asked {
-  changes: GroupChanges
-  words: string
-  affected: readonly AffectedPerson[]
-}
+import { restoredWords } from '../restored.ts'
 
 /** What an instructor changes of a group in place: its limit, who answers for it, whether it is offered at all. */
 export function GroupTools({
@@ -32,32 +23,47 @@ export function GroupTools({
   names: ReadonlyMap<string, string>
   onChanged: () => void
 }) {
-  const [asked, setAsked] = useState<Asked | null>(null)
-  const [busy, setBusy] = useState(false)
-  const send = async (changes: GroupChanges, before?: GroupChanges): Promise<void> => {
-    setBusy(true)
-    try {
-      await call(changeGroup, { sheet: view.code, group: group.code }, changes)
-      setAsked(null)
-      if (before) {
-        toast(changes.offered === false ? 'The group is closed.' : 'The group is changed.', {
-          duration: 8_000,
-          action: { label: 'Undo', onClick: () => void send({ ...before, confirmed: true }) },
-        })
-      }
-      onChanged()
-    } catch (error) {
-      const fault = faultOf(error)
-      if (fault.code === 'seated-affected')
-        setAsked({ changes, words: fault.message, affected: fault.problem.affected ?? [] })
-      else toast.error(fault.message, { duration: 8_000 })
-    } finally {
-      setBusy(false)
-    }
-  }
+  const act = useAct()
+  const { busy } = act
+  const at = { sheet: view.code, group: group.code }
+  let restored: Restored | undefined
+  /** Changes the group; undone by what was there, with its people where it was closed. */
+  const send = (changes: GroupChanges, was: GroupChanges) =>
+    void act.do({
+      work: (confirmed) => call(changeGroup, at, { ...changes, was, confirmed }),
+      undo: async (confirmed) => {
+        const reopened = changes.offered === false
+        const body = { ...was, was: changes, bringBack: reopened, confirmed }
+        const answer = await call(changeGroup, at, body)
+        restored = answer.restored
+        return answer
+      },
+      put: onChanged,
+      refetch: onChanged,
+      ask:
+        changes.offered === false
+          ? { title: 'Close this group?', yes: 'Close group' }
+          : { title: 'Fewer seats than people?', yes: 'Make extra seats' },
+      said: changes.offered === false ? 'The group is closed.' : 'The group is changed.',
+      saidUndone: () => (restored ? restoredWords('The group', restored) : ''),
+    })
+  const nameConvener = (convener: string | null) =>
+    void act.do({
+      work: () => call(changeGroup, at, { convener }),
+      undo: () => call(changeGroup, at, { convener: group.convener }),
+      put: onChanged,
+      refetch: onChanged,
+      said:
+        convener === null
+          ? 'Nobody answers for the group now.'
+          : `${names.get(convener)} answers for the group.`,
+    })
   const { seats } = group
   const setLimit = (next: number) =>
-    void send({ seats: next }, { seats: seats === NO_LIMIT ? 'none' : seats })
+    send(
+      { seats: next },
+      { seats: group.ownSeats === null ? null : group.ownSeats === NO_LIMIT ? 'none' : group.ownSeats },
+    )
   return (
     <div className="mt-3 flex flex-col gap-2 border-t tear pt-2 text-sm">
       <div className="flex items-center justify-between gap-2">
@@ -96,7 +102,7 @@ export function GroupTools({
           <select
             value={group.convener ?? ''}
             disabled={busy}
-            onChange={({ target }) => void send({ convener: target.value || null })}
+            onChange={({ target }) => nameConvener(target.value || null)}
             className="min-h-8 max-w-40 rounded-field border border-line-strong bg-surface px-1.5 text-ink"
           >
             {(view.rules.convener === 'named' || group.convener === null) && (
@@ -111,7 +117,7 @@ export function GroupTools({
         </label>
       )}
       <div className="flex flex-wrap gap-2">
-        <Button size="small" busy={busy} onClick={() => void send({ offered: false }, { offered: true })}>
+        <Button size="small" busy={busy} onClick={() => send({ offered: false }, { offered: true })}>
           Close this group
         </Button>
         {members.length > 0 && (
@@ -123,21 +129,6 @@ export function GroupTools({
           </Link>
         )}
       </div>
-      <Ask
-        open={asked !== null}
-        title={asked?.changes.offered === false ? 'Close this group?' : 'Fewer seats than people?'}
-        yes={asked?.changes.offered === false ? 'Close group' : 'Make extra seats'}
-        busy={busy}
-        onNo={() => setAsked(null)}
-        onYes={() => asked && void send({ ...asked.changes, confirmed: true })}
-      >
-        <p>{asked?.words}</p>
-        <ul className="list-disc pl-5">
-          {asked?.affected.map(({ name }) => (
-            <li key={name}>{name}</li>
-          ))}
-        </ul>
-      </Ask>
     </div>
   )
 }

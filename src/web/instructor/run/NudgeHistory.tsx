@@ -1,9 +1,9 @@
-import { toast } from 'sonner'
 import { dropNudge, type NudgesView, type NudgeView } from '../../../contract/nudges.ts'
 import type { RunView } from '../../../contract/seats.ts'
 import { fillFields } from '../../../core/nudge.ts'
 import { sayInstant } from '../../../core/zone.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 
 const STATES = {
@@ -43,13 +43,13 @@ export function NudgeHistory({
   empty?: string
 }) {
   const { zone } = view.course
-  const drop = async (nudge: NudgeView) => {
-    try {
-      put(await call(dropNudge, { sheet: view.code, nudge: nudge.code }))
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const act = useAct()
+  const drop = (nudge: NudgeView) =>
+    act.do({
+      work: () => call(dropNudge, { sheet: view.code, nudge: nudge.code }),
+      put,
+      said: 'The nudge is deleted; it does not go out.',
+    })
   if (data.nudges.length === 0) return <p className="text-soft">{empty}</p>
   return (
     <ul className="flex flex-col gap-2">

@@ -1,8 +1,8 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { addAutomaticNudge, type NudgesView } from '../../../contract/nudges.ts'
 import type { RunView } from '../../../contract/seats.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { NudgeHistory } from './NudgeHistory.tsx'
 import { TextFields, type Texts } from './NudgeTexts.tsx'
@@ -31,20 +31,16 @@ export function NudgeLater({
   put: (view: NudgesView) => void
 }) {
   const [hours, setHours] = useState(48)
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { fault, busy } = act
   const waiting = data.nudges.filter(({ sentAt }) => sentAt === null)
   const add = async () => {
-    setBusy(true)
-    try {
-      put(await call(addAutomaticNudge, { sheet: view.code }, { ...draft, hours }))
-      setFault(null)
-      toast.success('It will go by itself, to those who have no group then.')
-    } catch (error) {
-      setFault(faultOf(error))
-    } finally {
-      setBusy(false)
-    }
+    await act.do({
+      work: () => call(addAutomaticNudge, { sheet: view.code }, { ...draft, hours }),
+      put,
+      said: 'It will go by itself, to those who have no group then.',
+      beside: true,
+    })
   }
   return (
     <div className="flex flex-col gap-3">

@@ -1,10 +1,10 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { type NudgesView, nudge as nudgeRoute } from '../../../contract/nudges.ts'
 import type { RunView } from '../../../contract/seats.ts'
 import { changeSheet } from '../../../contract/sheets.ts'
 import { sayInstant } from '../../../core/zone.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { TextFields, type Texts } from './NudgeTexts.tsx'
@@ -32,8 +32,8 @@ export function NudgeNow({
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(group === null ? [] : [group]))
   const [section, setSection] = useState<string | null>(null)
   const [reader, setReader] = useState('')
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { fault, busy } = act
   const people = peopleFor(data.people, whom, section, chosen)
   const example = people.find(({ code }) => code === reader) ?? people[0]
   const titleOf = (code: string | undefined) => {
@@ -42,27 +42,17 @@ export function NudgeNow({
   }
   const done = people.filter(({ groups, today }) => groups.length === 0 && today >= data.aDay).length
   const send = async () => {
-    setBusy(true)
-    try {
-      const { skipped, sent, ...next } = await call(
-        nudgeRoute,
-        { sheet: view.code },
-        { ...draft, people: people.map(({ code }) => code) },
-      )
-      setFault(null)
-      put(next)
-      toast.success(
+    const done = await act.do({
+      work: () =>
+        call(nudgeRoute, { sheet: view.code }, { ...draft, people: people.map(({ code }) => code) }),
+      put: ({ skipped: _skipped, sent: _sent, ...next }) => put(next),
+      said: ({ skipped, sent }) =>
         skipped.length === 0
           ? `Sent to ${sent}.`
           : `Sent to ${sent}. Left out, with ${data.aDay} today already: ${skipped.slice(0, 5).join(', ')}${skipped.length > 5 ? ' and more' : ''}.`,
-        { duration: 8_000 },
-      )
-      onSent()
-    } catch (error) {
-      setFault(faultOf(error))
-    } finally {
-      setBusy(false)
-    }
+      beside: true,
+    })
+    if (!done.fault) onSent()
   }
   const count = (choice: Whom) => peopleFor(data.people, choice, section, chosen).length
   const choices: { value: Whom; label: string }[] = [
@@ -231,14 +221,12 @@ function WhichGroups({
 
 /** How many nudges one person may get within a day. */
 function ADay({ view, data, put }: { view: RunView; data: NudgesView; put: (view: NudgesView) => void }) {
-  const choose = async (nudgesADay: number) => {
-    try {
-      await call(changeSheet, { sheet: view.code }, { nudgesADay })
-      put({ ...data, aDay: nudgesADay })
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const act = useAct()
+  const choose = (nudgesADay: number) =>
+    act.do({
+      work: () => call(changeSheet, { sheet: view.code }, { nudgesADay }),
+      put: () => put({ ...data, aDay: nudgesADay }),
+    })
   return (
     <label className="ml-auto text-sm text-soft">
       At most{' '}

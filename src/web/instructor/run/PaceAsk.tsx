@@ -1,12 +1,12 @@
 import { Dialog } from 'radix-ui'
-import { lazy, Suspense } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
+import { part } from '../../kit/part.tsx'
 import { Loading } from '../../kit/Waiting.tsx'
 
 // The charts are a chunk of their own, fetched when they are wanted.
-const Pace = lazy(async () => ({ default: (await import('./Pace.tsx')).Pace }))
+const Pace = part(async () => (await import('./Pace.tsx')).Pace, <Loading what="the curve" />)
 
 /** Shows the curve of a sheet. */
 export function PaceAsk({ view }: { view: RunView }) {
@@ -16,9 +16,7 @@ export function PaceAsk({ view }: { view: RunView }) {
         <Button size="small">How it fills</Button>
       </Dialog.Trigger>
       <DialogBox title="How the sheet fills" width="medium">
-        <Suspense fallback={<Loading what="the curve" />}>
-          <Pace view={view} />
-        </Suspense>
+        <Pace view={view} />
       </DialogBox>
     </Dialog.Root>
   )

@@ -1,7 +1,7 @@
 import { useEffect } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { Button, Key } from '../../kit/Button.tsx'
-import { typing, useKey } from '../keys.ts'
+import { typing, useKey } from '../../kit/keys.ts'
 import type { Seating } from './useSeating.ts'
 
 /** What can be done with the people who are picked. */

@@ -1,18 +1,19 @@
 import { useEffect, useState } from 'react'
-import { toast } from 'sonner'
 import { answerRequest, requests, type WaitingRequest } from '../../../contract/requests.ts'
 import type { RunView } from '../../../contract/seats.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button, Key } from '../../kit/Button.tsx'
-import { useKey } from '../keys.ts'
+import { useKey } from '../../kit/keys.ts'
 
 /** Requests to change seats, oldest first; Y grants and N declines the one that is marked. */
 export function Requests({ view, onAnswered }: { view: RunView; onAnswered: () => void }) {
   const { data, mutate } = useAnswer(requests, { sheet: view.code })
   const [at, setAt] = useState(0)
   const [busy, setBusy] = useState<string | null>(null)
+  const act = useAct()
   // The stream says when the number changes; then the list is fetched anew.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the number is what is waited for
   useEffect(() => {
@@ -24,18 +25,16 @@ export function Requests({ view, onAnswered }: { view: RunView; onAnswered: () =
   const answer = async (request: WaitingRequest | undefined, granted: boolean) => {
     if (!request || busy || !view.mayEdit) return
     setBusy(request.code)
-    try {
-      await mutate(await call(answerRequest, { sheet: view.code, request: request.code }, { granted }), {
-        revalidate: false,
-      })
-      toast.success(`${nameOf(request.person)} was told: ${granted ? 'granted' : 'declined'}.`)
-      onAnswered()
-    } catch (error) {
-      toast.error(faultOf(error).message, { duration: 8_000 })
-      void mutate()
-    } finally {
-      setBusy(null)
-    }
+    await act.do({
+      work: () => call(answerRequest, { sheet: view.code, request: request.code }, { granted }),
+      put: (next) => {
+        void mutate(next, { revalidate: false })
+        onAnswered()
+      },
+      refetch: () => void mutate(),
+      said: `${nameOf(request.person)} was told: ${granted ? 'granted' : 'declined'}.`,
+    })
+    setBusy(null)
   }
   useKey('y', () => void answer(marked, true))
   useKey('n', () => void answer(marked, false))

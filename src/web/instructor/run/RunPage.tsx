@@ -9,17 +9,17 @@ import {
   useSensors,
 } from '@dnd-kit/core'
 import { useMemo, useState } from 'react'
-import { Navigate, useParams, useSearchParams } from 'react-router'
-import { toast } from 'sonner'
+import { useParams, useSearchParams } from 'react-router'
 import type { RunView } from '../../../contract/seats.ts'
 import { changeSheet } from '../../../contract/sheets.ts'
 import type { SeatingChange } from '../../../core/seating.ts'
 import { tally } from '../../../core/tally.ts'
 import { localTimeOf, sayInstant } from '../../../core/zone.ts'
-import { call, faultOf } from '../../data/call.ts'
-import { Frame } from '../../kit/Frame.tsx'
+import { call } from '../../data/call.ts'
+import type { LiveState } from '../../data/live.ts'
+import { useAct } from '../../kit/Acting.tsx'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Pip } from '../../kit/Pip.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { AddGroup } from './AddGroup.tsx'
 import { ALL, type Look } from './arranged.ts'
@@ -31,7 +31,6 @@ import { PickBar } from './PickBar.tsx'
 import { isPicked, type Pick } from './picks.ts'
 import { Requests } from './Requests.tsx'
 import { SeatField } from './SeatField.tsx'
-import { SeatingAsk } from './SeatingAsk.tsx'
 import { SeatThem } from './SeatThem.tsx'
 import { ShownAs } from './ShownAs.tsx'
 import { TallyColumn } from './TallyColumn.tsx'
@@ -44,32 +43,38 @@ import { WindowRuler } from './WindowRuler.tsx'
 export function RunPage() {
   const { sheet: code = '' } = useParams()
   const { view, error, live, show, refetch } = useRunSheet(code)
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
-  if (!view) {
-    return (
-      <Frame title="">
-        {error ? <Trouble fault={error} retry={refetch} /> : <Loading what="the seats" />}
-      </Frame>
-    )
-  }
+  return (
+    <Awaited of={{ data: view, error, mutate: refetch }} what="the seats" elsewhere={`/sheets/${code}`}>
+      {(view) => <Running view={view} live={live} show={show} refetch={refetch} />}
+    </Awaited>
+  )
+}
+
+function Running({
+  view,
+  live,
+  show,
+  refetch,
+}: {
+  view: RunView
+  live: LiveState
+  show: (changes: readonly SeatingChange[]) => void
+  refetch: () => void
+}) {
+  const { code } = view
+  const act = useAct()
   /** Moves an end of the window, with a way back. */
   const moveEnd = async (end: 'opensAt' | 'closesAt', instant: string) => {
-    const send = async (to: string) => {
-      try {
-        await call(changeSheet, { sheet: code }, { [end]: localTimeOf(to, view.course.zone) })
-        return true
-      } catch (error) {
-        toast.error(faultOf(error).message, { duration: 8_000 })
-        return false
-      } finally {
-        refetch()
-      }
-    }
+    const local = (at: string) => localTimeOf(at, view.course.zone)
     const before = view[end]
-    if (!(await send(instant))) return
-    toast(`It ${end === 'opensAt' ? 'opens' : 'closes'} ${sayInstant(instant, view.course.zone)} now.`, {
-      duration: 10_000,
-      ...(before && { action: { label: 'Undo', onClick: () => void send(before) } }),
+    const was = before === null ? null : local(before)
+    const to = local(instant)
+    await act.do({
+      work: (confirmed) => call(changeSheet, { sheet: code }, { [end]: to, was: { [end]: was }, confirmed }),
+      undo: (confirmed) => call(changeSheet, { sheet: code }, { [end]: was, was: { [end]: to }, confirmed }),
+      put: refetch,
+      refetch,
+      said: `It ${end === 'opensAt' ? 'opens' : 'closes'} ${sayInstant(instant, view.course.zone)} now.`,
     })
   }
   return (
@@ -199,7 +204,6 @@ function Watch({
           }}
         />
       )}
-      <SeatingAsk seating={seating} />
       {nudge !== null && (
         <NudgeAsk
           view={view}

@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
 import type { RunView } from '../../../contract/seats.ts'
 import { assignTutors } from '../../../contract/topics.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 
 /** Who looks after the group, and for instructors the choice. */
 export function Tutors({
@@ -13,6 +13,7 @@ export function Tutors({
   group: RunView['groups'][number]
   onChanged: () => void
 }) {
+  const act = useAct()
   const named = view.staff.filter(({ code }) => group.tutors.includes(code)).map(({ name }) => name)
   if (!view.mayEdit)
     return (
@@ -20,13 +21,26 @@ export function Tutors({
         {named.length > 0 ? `Looked after by ${named.join(', ')}.` : 'Nobody looks after it yet.'}
       </p>
     )
-  const assign = async (groups: string[], tutors: string[]) => {
-    try {
-      await call(assignTutors, { sheet: view.code }, { groups, tutors })
-      onChanged()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
+  const assign = (groups: string[], tutors: string[]) => {
+    const before = new Map(view.groups.map((one) => [one.code, one.tutors]))
+    const send = (body: { groups: string[]; tutors: string[] }) =>
+      call(assignTutors, { sheet: view.code }, body)
+    return act.do({
+      work: () => send({ groups, tutors }),
+      undo: async () => {
+        const [first, ...rest] = groups.map((one) => ({
+          groups: [one],
+          tutors: [...(before.get(one) ?? [])],
+        }))
+        let answer = await send(first ?? { groups, tutors })
+        for (const one of rest) answer = await send(one)
+        return answer
+      },
+      put: onChanged,
+      refetch: onChanged,
+      said:
+        groups.length === 1 ? 'Who looks after it is changed.' : `${groups.length} groups have the same now.`,
+    })
   }
   const ofTopic = view.groups.filter(({ topic }) => topic === group.topic).map(({ code }) => code)
   const ofSection = view.groups.filter(({ section }) => section === group.section).map(({ code }) => code)

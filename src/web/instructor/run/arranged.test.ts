@@ -7,6 +7,7 @@ const group = (code: string, topic: string, seats: number, more: Partial<RunGrou
   topic,
   section: null,
   seats,
+  ownSeats: null,
   floor: 2,
   held: 0,
   line: [],

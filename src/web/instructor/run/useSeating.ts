@@ -1,22 +1,13 @@
 import { useCallback, useMemo, useState } from 'react'
-import { toast } from 'sonner'
-import type { Concern } from '../../../contract/problems.ts'
 import { seatByHand } from '../../../contract/seatings.ts'
 import type { RunView } from '../../../contract/seats.ts'
 import { inverseOf, type SeatingChange } from '../../../core/seating.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
-import { createHistory } from '../../data/history.ts'
-import { useUndoKeys } from '../useUndoKeys.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { type Pick, standing } from './picks.ts'
 
-/** A change that is asked about before it is made. */
-export interface Asked {
-  changes: SeatingChange[]
-  concerns: readonly Concern[]
-}
-
 /**
- * Seating by hand: who is picked, seating them, asking where something speaks against it, and undo and redo.
+ * Seating by hand: who is picked, and seating them; where something speaks against it, it is asked first.
  * @param show puts changes on the page at once, before the server has told of them
  */
 export function useSeating(
@@ -25,9 +16,7 @@ export function useSeating(
   refetch: () => void,
 ) {
   const [chosen, setPicks] = useState<readonly Pick[]>([])
-  const [asked, setAsked] = useState<Asked | null>(null)
-  const [busy, setBusy] = useState(false)
-  const [history] = useState(createHistory)
+  const act = useAct()
   const picks = useMemo(() => standing(chosen, view), [chosen, view])
   const { code: sheet } = view
 
@@ -45,80 +34,46 @@ export function useSeating(
     if (places.size > 1) return `${changes.length} seats changed.`
     return first?.to == null ? `${who} taken out.` : `${who} seated at ${titleOf(first.to)}.`
   }
-
-  /** Sends changes, and shows them at once; why not, where that did not work. */
-  const make = async (changes: readonly SeatingChange[], confirmed: boolean): Promise<Fault | null> => {
-    setBusy(true)
-    try {
-      await call(seatByHand, { sheet }, { changes: [...changes], confirmed })
-      show(changes)
-      return null
-    } catch (error) {
-      return faultOf(error)
-    } finally {
-      setBusy(false)
-    }
-  }
-  const refuse = (fault: Fault, but = '') => {
-    toast.error(`${but}${fault.message}`, { duration: 8_000 })
-    refetch()
-  }
-  const send = async (changes: SeatingChange[], confirmed: boolean): Promise<void> => {
+  const send = async (changes: SeatingChange[]): Promise<void> => {
     if (changes.length === 0) return
-    const fault = await make(changes, confirmed)
-    if (fault?.code === 'seating-needs-care')
-      return setAsked({ changes, concerns: fault.problem.concerns ?? [] })
-    if (fault) return refuse(fault)
-    setAsked(null)
-    setPicks([])
-    const step = history.add(
-      () => make(inverseOf(changes), true),
-      () => make(changes, true),
-    )
-    const said = words(changes)
-    toast(said, { duration: 8_000, action: { label: 'Undo', onClick: () => void undo(step, said) } })
+    /** Sends changes; gives them, so that the page shows what holds then. */
+    const make = async (made: readonly SeatingChange[], confirmed: boolean) => {
+      await call(seatByHand, { sheet }, { changes: [...made], confirmed })
+      return made
+    }
+    const people = new Set(changes.map(({ person }) => person)).size
+    const { fault } = await act.do({
+      work: (confirmed) => make(changes, confirmed),
+      // Whoever undoes wants what was there, whatever speaks against it.
+      undo: () => make(inverseOf(changes), true),
+      put: (made) => {
+        show(made)
+        setPicks([])
+      },
+      ask: {
+        title: people === 1 ? 'Seat them all the same?' : `Seat ${changes.length} all the same?`,
+        yes: 'Seat all the same',
+      },
+      said: words(changes),
+      refetch,
+    })
+    if (!fault) setPicks([])
   }
-  /** Undoes a step, the last one where none is named; a step that cannot be undone stays, with why. */
-  const undo = async (step?: number, said?: string) => {
-    const outcome = await history.undo(step)
-    if (outcome === 'done') {
-      setPicks([])
-      toast(said ? `Undone: ${said}` : 'Undone.')
-    } else if (outcome !== 'nothing') refuse(outcome, 'Not undone. ')
-  }
-  const redo = async () => {
-    const outcome = await history.redo()
-    if (outcome === 'done') toast('Done again.')
-    else if (outcome !== 'nothing') refuse(outcome, 'Not done again. ')
-  }
-  useUndoKeys(
-    () => void undo(),
-    () => void redo(),
-  )
 
   return {
     picks,
     setPicks,
     clear: useCallback(() => setPicks([]), []),
-    busy,
-    asked,
-    dismiss: () => setAsked(null),
-    confirm: () => (asked ? send(asked.changes, true) : Promise.resolve()),
+    busy: act.busy,
     /** Seats people in a group, or takes them out with null. Who sits there already stays. */
     seat: (people: readonly Pick[], to: string | null) =>
-      send(
-        people.filter(({ from }) => from !== to).map(({ person, from }) => ({ person, from, to })),
-        false,
-      ),
+      send(people.filter(({ from }) => from !== to).map(({ person, from }) => ({ person, from, to }))),
     /** Lets two who sit in different groups change seats. */
     swap: ([a, b]: readonly [Pick, Pick]) =>
-      send(
-        [
-          { person: a.person, from: a.from, to: b.from },
-          { person: b.person, from: b.from, to: a.from },
-        ],
-        false,
-      ),
+      send([
+        { person: a.person, from: a.from, to: b.from },
+        { person: b.person, from: b.from, to: a.from },
+      ]),
   }
 }
 

@@ -1,6 +1,6 @@
-import { toast } from 'sonner'
 import { dropKeeping, type PlanContent, type SettleView } from '../../../contract/plans.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { conflictWords, type PlanNaming } from './naming.ts'
 
@@ -22,14 +22,14 @@ export function Conflicts({
   naming: PlanNaming
   put: (view: SettleView) => void
 }) {
+  const act = useAct()
   if (content.conflicts.length === 0) return null
-  const release = async (keeping: string) => {
-    try {
-      put(await call(dropKeeping, { sheet: view.code, keeping }))
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const release = (keeping: string) =>
+    act.do({
+      work: () => call(dropKeeping, { sheet: view.code, keeping }),
+      put,
+      said: 'The rule is released.',
+    })
   const kinds = new Map(view.keepings.map(({ code, kind }) => [code, kind]))
   return (
     <ul className="flex flex-col gap-1 rounded-field bg-ember-soft px-3 py-2">

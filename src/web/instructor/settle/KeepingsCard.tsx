@@ -1,40 +1,28 @@
 import { X } from 'lucide-react'
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { addKeeping, dropKeeping, type KeepingView, type SettleView } from '../../../contract/plans.ts'
 import { sayDay } from '../../../core/zone.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
+import { sentTime, TimeInput } from '../../kit/TimeField.tsx'
 import { PersonPick } from './PersonPick.tsx'
 
 /** Who keeps apart or together, on every sheet of the course. Only staff see it. */
 export function KeepingsCard({ view, put }: { view: SettleView; put: (view: SettleView) => void }) {
   const [adding, setAdding] = useState<'apart' | 'together' | null>(null)
-  const drop = async (keeping: KeepingView) => {
-    try {
-      put(await call(dropKeeping, { sheet: view.code, keeping: keeping.code }))
-      toast('Removed.', {
-        duration: 8_000,
-        action: { label: 'Undo', onClick: () => void restore(keeping) },
-      })
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
-  const restore = async ({ kind, people, note, expiresAt }: KeepingView) => {
-    try {
-      const until = expiresAt === null ? null : new Date(Date.parse(expiresAt) - 1).toISOString().slice(0, 10)
-      put(
-        await call(
-          addKeeping,
-          { sheet: view.code },
-          { kind, note, until, people: people.map(({ code }) => code) },
-        ),
-      )
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
+  const act = useAct()
+  const drop = ({ code, kind, people, note, expiresAt }: KeepingView) => {
+    const until = expiresAt === null ? null : new Date(Date.parse(expiresAt) - 1).toISOString().slice(0, 10)
+    const names = people.map(({ name }) => name).join(', ')
+    return act.do({
+      work: () => call(dropKeeping, { sheet: view.code, keeping: code }),
+      undo: () =>
+        call(addKeeping, { sheet: view.code }, { kind, note, until, people: people.map((one) => one.code) }),
+      put,
+      said: `${names}: kept ${kind} no longer.`,
+    })
   }
   return (
     <section className="rounded-card border border-line bg-surface p-3.5">
@@ -102,15 +90,12 @@ function AddKeeping({
   const [people, setPeople] = useState<readonly string[]>([])
   const [note, setNote] = useState('')
   const [until, setUntil] = useState('')
+  const act = useAct()
   const names = new Map(view.basis.people.map(({ key, name }) => [key, name]))
   const add = async () => {
-    try {
-      const body = { kind, people: [...people], note, until: until || null }
-      put(await call(addKeeping, { sheet: view.code }, body))
-      onClose()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
+    const body = { kind, people: [...people], note, until: sentTime(until, false) }
+    const { fault } = await act.do({ work: () => call(addKeeping, { sheet: view.code }, body), put })
+    if (!fault) onClose()
   }
   return (
     <div className="mt-1 flex flex-col gap-1.5 rounded-field bg-canvas p-2 text-sm">
@@ -142,15 +127,10 @@ function AddKeeping({
         onChange={({ target }) => setNote(target.value)}
         className={`${BOX} min-h-8`}
       />
-      <label className="flex items-center justify-between gap-2 text-soft">
+      <div className="flex items-center justify-between gap-2 text-soft">
         Until
-        <input
-          type="date"
-          value={until}
-          onChange={({ target }) => setUntil(target.value)}
-          className={`${BOX} min-h-8 w-auto`}
-        />
-      </label>
+        <TimeInput time={false} aria-label="Until" value={until} onValue={setUntil} className="min-h-8" />
+      </div>
       <div className="flex justify-end gap-1.5">
         <Button size="small" onClick={onClose}>
           Cancel

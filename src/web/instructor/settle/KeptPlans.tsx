@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
-import { dropPlan, type KeptPlan, type SettleView, undoPlan } from '../../../contract/plans.ts'
+import { dropPlan, type KeptPlan, keepPlan, type SettleView, undoPlan } from '../../../contract/plans.ts'
 import { sayInstant } from '../../../core/zone.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 
 /** Plans that were kept, drafted at a close, or applied; the newest first. */
@@ -16,25 +16,24 @@ export function KeptPlans({
   refetch: () => void
   onOpen: (plan: KeptPlan) => void
 }) {
+  const act = useAct()
   if (view.plans.length === 0) return null
-  const drop = async (plan: KeptPlan) => {
-    try {
-      put(await call(dropPlan, { sheet: view.code, plan: plan.code }))
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
-  const undo = async (plan: KeptPlan) => {
-    try {
-      const { undone, kept } = await call(undoPlan, { sheet: view.code, plan: plan.code })
-      const rest =
-        kept.length > 0 ? ` ${kept.length} had moved on and stay: ${kept.slice(0, 4).join(', ')}.` : ''
-      toast.success(`${undone} undone.${rest}`, { duration: 8_000 })
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-    refetch()
-  }
+  const drop = ({ code, title, content }: KeptPlan) =>
+    act.do({
+      work: () => call(dropPlan, { sheet: view.code, plan: code }),
+      undo: () =>
+        call(keepPlan, { sheet: view.code }, { key: `plan-${crypto.randomUUID()}`, title, content }),
+      put,
+      said: `“${title}” is deleted.`,
+    })
+  const undo = (plan: KeptPlan) =>
+    act.do({
+      work: () => call(undoPlan, { sheet: view.code, plan: plan.code }),
+      put: refetch,
+      refetch,
+      said: ({ undone, kept }) =>
+        `${undone} undone.${kept.length > 0 ? ` ${kept.length} had moved on and stay: ${kept.slice(0, 4).join(', ')}.` : ''}`,
+    })
   return (
     <section className="rounded-card border border-line bg-surface p-3.5">
       <h2 className="text-base">Plans</h2>

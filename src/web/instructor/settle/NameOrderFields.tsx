@@ -1,7 +1,7 @@
-import { toast } from 'sonner'
 import { changeCourse } from '../../../contract/courses.ts'
 import { LANGUAGES, type NameOrder, type Particles } from '../../../core/names.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
+import { useAct } from '../../kit/Acting.tsx'
 
 const SELECT = 'min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold text-ink'
 const languageNames = new Intl.DisplayNames('en', { type: 'language' })
@@ -16,14 +16,9 @@ export function NameOrderFields({
   order: NameOrder
   onChanged: () => void
 }) {
-  const change = async (changes: { nameLanguage?: string; nameParticles?: Particles }) => {
-    try {
-      await call(changeCourse, { course }, changes)
-      onChanged()
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const act = useAct()
+  const change = (changes: { nameLanguage?: string; nameParticles?: Particles }) =>
+    act.do({ work: () => call(changeCourse, { course }, changes), put: onChanged })
   const languages = LANGUAGES.includes(order.language) ? LANGUAGES : [order.language, ...LANGUAGES]
   return (
     <div className="mt-3 flex flex-col gap-2 border-t tear pt-2">

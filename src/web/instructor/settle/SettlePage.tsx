@@ -1,6 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { Navigate, useParams } from 'react-router'
-import { toast } from 'sonner'
+import { useParams } from 'react-router'
 import {
   applyPlan,
   type KeptPlan,
@@ -11,14 +10,14 @@ import {
 } from '../../../contract/plans.ts'
 import type { Concern } from '../../../contract/problems.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { useLive } from '../../data/live.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useSame } from '../../data/useSame.ts'
 import { useSoon } from '../../data/useSoon.ts'
+import { useAct } from '../../kit/Acting.tsx'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
-import { Frame } from '../../kit/Frame.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { ApplyAsk } from './ApplyAsk.tsx'
 import { Compared, type Opened } from './Compared.tsx'
@@ -43,25 +42,22 @@ import { usePlanner } from './usePlanner.ts'
 /** Settle: seat the rest by a plan that is looked at, changed by hand, applied and taken back. */
 export function SettlePage() {
   const { sheet: code = '' } = useParams()
-  const { data, error, mutate } = useAnswer(settle, { sheet: code }, { revalidateOnFocus: false })
+  const answer = useAnswer(settle, { sheet: code }, { revalidateOnFocus: false })
+  const { data, mutate } = answer
   const soon = useSoon(() => void mutate())
   const live = useLive(code, data?.rev ?? null, { seats: () => soon(400), refresh: () => soon(400) })
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}`} />
-  if (!data) {
-    return (
-      <Frame title="">
-        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the seats" />}
-      </Frame>
-    )
-  }
   return (
-    <Settling
-      key={data.code}
-      view={data}
-      reconnecting={live === 'reconnecting'}
-      put={(view) => void mutate(view, { revalidate: false })}
-      refetch={() => void mutate()}
-    />
+    <Awaited of={answer} what="the seats" elsewhere={`/sheets/${code}`}>
+      {(view) => (
+        <Settling
+          key={view.code}
+          view={view}
+          reconnecting={live === 'reconnecting'}
+          put={(next) => void mutate(next, { revalidate: false })}
+          refetch={() => void mutate()}
+        />
+      )}
+    </Awaited>
   )
 }
 
@@ -87,7 +83,8 @@ function Settling({
   const [asField, setAsField] = useState(false)
   const [applying, setApplying] = useState(false)
   const [misfits, setMisfits] = useState<readonly Concern[]>([])
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { busy } = act
   const [tell, setTell] = useState(true)
   const [drawn, setDrawn] = useState(false)
   const key = useRef(newKey())
@@ -130,47 +127,34 @@ function Settling({
   const title = opened?.title ?? titleFor(choices)
   const keep = async () => {
     if (!content) return
-    setBusy(true)
-    try {
-      put(await call(keepPlan, { sheet: view.code }, { key: newKey(), title, content }))
-      toast.success('Kept. It stands under Plans, and says what has changed since.')
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    } finally {
-      setBusy(false)
-    }
+    const key = newKey()
+    await act.do({
+      work: () => call(keepPlan, { sheet: view.code }, { key, title, content }),
+      put,
+      said: 'Saved. It stands under Plans, and says what has changed since.',
+    })
   }
   const apply = async () => {
     if (!content) return
-    setBusy(true)
     const applied = key.current
-    try {
-      const next = await call(applyPlan, { sheet: view.code }, { key: applied, title, content, tell })
-      setApplying(false)
-      setOpened(null)
-      setBeside(null)
-      setChoices(firstChoices(view.lotNumber))
-      put(next)
-      toast.success(`Applied: ${changesIn(content)}.`, {
-        duration: 12_000,
-        action: {
-          label: 'Undo',
-          onClick: () =>
-            void call(undoPlan, { sheet: view.code, plan: applied })
-              .then(({ undone }) => toast.success(`${undone} undone.`))
-              .catch((error: unknown) => toast.error(faultOf(error).message))
-              .finally(refetch),
-        },
-      })
-    } catch (error) {
-      const fault = faultOf(error)
-      setApplying(false)
-      if (fault.code === 'plan-does-not-fit') setMisfits(fault.problem.concerns ?? [])
-      toast.error(fault.message, { duration: 10_000 })
-      refetch()
-    } finally {
-      setBusy(false)
-    }
+    let undone = 0
+    const { fault } = await act.do<SettleView | null>({
+      work: () => call(applyPlan, { sheet: view.code }, { key: applied, title, content, tell }),
+      undo: async () => {
+        undone = (await call(undoPlan, { sheet: view.code, plan: applied })).undone
+        return null
+      },
+      put: (next) => (next ? put(next) : refetch()),
+      refetch,
+      said: `Applied: ${changesIn(content)}.`,
+      saidUndone: () => `${undone} undone.`,
+    })
+    setApplying(false)
+    if (fault?.code === 'plan-does-not-fit') setMisfits(fault.problem.concerns ?? [])
+    if (fault) return
+    setOpened(null)
+    setBeside(null)
+    setChoices(firstChoices(view.lotNumber))
   }
   const count = content ? content.moves.length + content.left.filter(({ from }) => from !== null).length : 0
   const touched =

@@ -1,17 +1,18 @@
 import { useState } from 'react'
-import { Link, Navigate, useParams, useSearchParams } from 'react-router'
+import { Link, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { type DeskPile, type DeskView, desk, releaseMarks } from '../../../contract/marks.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { drafts } from '../../data/useDraft.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, Key } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { useKey } from '../../kit/keys.ts'
 import { FindBox } from '../FindBox.tsx'
-import { useKey } from '../keys.ts'
 import { MarkPanel } from './MarkPanel.tsx'
 import { PileLine } from './PileLine.tsx'
 import { STATES } from './states.ts'
@@ -21,21 +22,18 @@ import { WorkInPlace } from './WorkInPlace.tsx'
 /** The desk: through the pile of one task, each work in place, marked by comparing. */
 export function DeskPage() {
   const { sheet = '', task = '' } = useParams()
-  const { data, error, mutate } = useAnswer(desk, { sheet, task }, { refreshInterval: 5_000 })
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${sheet}/tasks`} />
-  if (!data) {
-    return (
-      <Frame title="">
-        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the pile" />}
-      </Frame>
-    )
-  }
+  const answer = useAnswer(desk, { sheet, task }, { refreshInterval: 5_000 })
+  const { mutate } = answer
   return (
-    <Desk
-      view={data}
-      put={(next) => void mutate(next, { revalidate: false })}
-      refetch={() => void mutate()}
-    />
+    <Awaited of={answer} what="the pile" elsewhere={`/sheets/${sheet}/tasks`}>
+      {(view) => (
+        <Desk
+          view={view}
+          put={(next) => void mutate(next, { revalidate: false })}
+          refetch={() => void mutate()}
+        />
+      )}
+    </Awaited>
   )
 }
 
@@ -50,7 +48,8 @@ function Desk({
 }) {
   const [params, setParams] = useSearchParams()
   const [releasing, setReleasing] = useState(false)
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { busy } = act
   const piles = view.piles
   // Chosen once: a pile that is marked now stays in front until the next is asked for.
   const [first] = useState(() => piles[firstToMark(piles)]?.owner)
@@ -78,25 +77,19 @@ function Desk({
   const hidden = piles.filter((one) => one.marked && !one.released).length
   const out = piles.filter((one) => one.released).length
   const release = async (released: boolean, owners: string[] | null) => {
-    setBusy(true)
-    try {
-      if (!(await drafts.flushEvery())) throw new Error('Something is not saved yet. Try again in a moment.')
-      put(await call(releaseMarks, { sheet: view.code, task: view.task.code }, { owners, released }))
-      setReleasing(false)
-      toast.success(
-        released
-          ? `${owners ? 'The mark is' : 'The marks are'} out; whoever they are for is told by mail.`
-          : `${owners ? 'The mark is' : 'The marks are'} hidden again.`,
-      )
-    } catch (error) {
-      setReleasing(false)
-      toast.error(
-        error instanceof Fault || !(error instanceof Error) ? faultOf(error).message : error.message,
-      )
-      refetch()
-    } finally {
-      setBusy(false)
+    if (!(await drafts.flushEvery())) {
+      toast.error('Something is not saved yet. Try again in a moment.')
+      return
     }
+    await act.do({
+      work: () => call(releaseMarks, { sheet: view.code, task: view.task.code }, { owners, released }),
+      put,
+      refetch,
+      said: released
+        ? `${owners ? 'The mark is' : 'The marks are'} out; whoever they are for is told by mail.`
+        : `${owners ? 'The mark is' : 'The marks are'} hidden again.`,
+    })
+    setReleasing(false)
   }
   return (
     <Frame

@@ -1,10 +1,10 @@
 import { Dialog } from 'radix-ui'
 import { useRef, useState } from 'react'
-import { toast } from 'sonner'
 import { importMarks, type MarksPreview, previewMarks } from '../../../contract/marks.ts'
 import type { WorkView } from '../../../contract/tasks.ts'
 import { call, faultOf } from '../../data/call.ts'
 import { readText } from '../../data/readText.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
@@ -18,7 +18,8 @@ export function MarksIn({ view, put }: { view: WorkView; put: (view: WorkView) =
   const [csv, setCsv] = useState('')
   const [seen, setSeen] = useState<MarksPreview | null>(null)
   const [fault, setFault] = useState('')
-  const [busy, setBusy] = useState(false)
+  const act = useAct()
+  const { busy } = act
   const at = { sheet: view.code }
   const look = async (text: string) => {
     setCsv(text)
@@ -34,19 +35,14 @@ export function MarksIn({ view, put }: { view: WorkView; put: (view: WorkView) =
     }
   }
   const take = async (preview: MarksPreview) => {
-    setBusy(true)
-    try {
-      const { fingerprint, faults, changes } = preview
-      put(await call(importMarks, at, { csv, fingerprint, skipFaults: faults.length > 0 }))
-      setSeen(null)
-      toast.success(changes.length === 1 ? '1 mark is changed.' : `${changes.length} marks are changed.`)
-    } catch (error) {
-      const problem = faultOf(error)
-      toast.error(problem.message, { duration: 8_000 })
-      if (problem.code === 'marked-meanwhile') await look(csv).catch(() => {})
-    } finally {
-      setBusy(false)
-    }
+    const { fingerprint, faults, changes } = preview
+    const done = await act.do({
+      work: () => call(importMarks, at, { csv, fingerprint, skipFaults: faults.length > 0 }),
+      put,
+      said: changes.length === 1 ? '1 mark is changed.' : `${changes.length} marks are changed.`,
+    })
+    if (!done.fault) setSeen(null)
+    else if (done.fault.code === 'marked-meanwhile') await look(csv).catch(() => {})
   }
   return (
     <span className="relative">
@@ -63,7 +59,7 @@ export function MarksIn({ view, put }: { view: WorkView; put: (view: WorkView) =
         }}
       />
       <Button size="small" onClick={() => file.current?.click()}>
-        Bring marks in from a file
+        Import marks
       </Button>
       {fault && (
         <span role="alert" className="ml-2 text-ember">

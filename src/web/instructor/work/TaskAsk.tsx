@@ -1,14 +1,14 @@
 import { Dialog } from 'radix-ui'
 import { type ReactNode, useState } from 'react'
-import { toast } from 'sonner'
-import { addTask, changeTask, type TaskView, type WorkView } from '../../../contract/tasks.ts'
+import { addTask, changeTask, removeTask, type TaskView, type WorkView } from '../../../contract/tasks.ts'
 import type { LateHandIn, TaskFor, WithoutGroup } from '../../../core/task.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
-import { Ask } from '../../kit/Ask.tsx'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, BOX, Field } from '../../kit/Field.tsx'
+import { TimeField } from '../../kit/TimeField.tsx'
 import { CriteriaFields } from './CriteriaFields.tsx'
 import { TaskFiles } from './TaskFiles.tsx'
 import { bodyOf, draftOf, type TaskDraft } from './taskDraft.ts'
@@ -35,47 +35,43 @@ export function TaskAsk({
   const draft = unsent.value
   const set = (more: Partial<TaskDraft>) => unsent.write({ ...draft, ...more })
   const { title, from, late, forWhom, criteria, out } = draft
-  const [fault, setFault] = useState<Fault | null>(null)
-  const [busy, setBusy] = useState(false)
-  const [affected, setAffected] = useState('')
+  const act = useAct()
+  const { fault, busy } = act
+  const known = new Set(view.tasks.map(({ code }) => code))
   const fixed = task?.handedIn === true
   const others = view.tasks.filter(({ code, criteria }) => code !== task?.code && criteria.length > 0)
-  const save = async (confirmed = false) => {
-    setBusy(true)
-    const body = { ...bodyOf(draft, fixed), ...(confirmed && { confirmed }) }
-    try {
-      put(
+  const save = async () => {
+    const body = bodyOf(draft, fixed)
+    let set = task?.code ?? ''
+    const done = await act.do({
+      work: async (confirmed) => {
+        if (task) return call(changeTask, { sheet: view.code, task: task.code }, { ...body, confirmed })
+        const next = await call(addTask, { sheet: view.code }, body)
+        set = next.tasks.find(({ code }) => !known.has(code))?.code ?? ''
+        return next
+      },
+      // Changed, it becomes what it was when this was opened; set, it goes.
+      undo: () =>
         task
-          ? await call(changeTask, { sheet: view.code, task: task.code }, body)
-          : await call(addTask, { sheet: view.code }, body),
-      )
-      unsent.drop()
-      if (task) {
-        const action = { label: 'Undo', onClick: () => void undo(task) }
-        toast.success(`“${title}” is changed.`, { duration: 10_000, action })
-      } else
-        toast.success(
-          out ? 'The task is set; students see it.' : 'The task is kept; students do not see it yet.',
-        )
-      onClose()
-    } catch (error) {
-      const problem = faultOf(error)
-      if (problem.code === 'marks-affected') setAffected(problem.message)
-      else setFault(problem)
-    } finally {
-      setBusy(false)
-    }
+          ? call(changeTask, { sheet: view.code, task: task.code }, before(task))
+          : call(removeTask, { sheet: view.code, task: set }),
+      put,
+      ask: { title: 'Marks were given already', yes: 'Save changes all the same' },
+      said: task
+        ? `“${title}” is changed.`
+        : out
+          ? 'The task is set; students see it.'
+          : 'The task is saved; students do not see it yet.',
+      beside: true,
+    })
+    if (done.fault) return
+    unsent.drop()
+    onClose()
   }
-  /** Makes a task again what it was when this was opened. */
-  const undo = async (before: TaskView) => {
-    const { out, ...body } = bodyOf(draftOf(before, zone), fixed)
-    // What was handed in meanwhile keeps it out.
-    const again = { ...body, ...(out && { out }), confirmed: true }
-    try {
-      put(await call(changeTask, { sheet: view.code, task: before.code }, again))
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
+  /** A task as it was; what was handed in meanwhile keeps it out. */
+  const before = (was: TaskView) => {
+    const { out, ...body } = bodyOf(draftOf(was, zone), fixed)
+    return { ...body, ...(out && { out }), confirmed: true }
   }
   const shown = ['title', 'dueAt', 'lateUntil', 'availableFrom', 'takesText', 'points', 'forWhom']
   return (
@@ -136,18 +132,18 @@ export function TaskAsk({
             <WhichGroups view={view} groups={draft.groups} onGroups={(groups) => set({ groups })} />
           )}
           <div className="grid gap-3 sm:grid-cols-3">
-            <Field
+            <TimeField
               label="There from"
-              type="datetime-local"
+              usual="08:00"
               value={from}
-              onChange={({ target }) => set({ from: target.value })}
+              onValue={(from) => set({ from })}
               fault={fault?.field('availableFrom')}
             />
-            <Field
+            <TimeField
               label="Due"
-              type="datetime-local"
+              usual="23:59"
               value={draft.due}
-              onChange={({ target }) => set({ due: target.value })}
+              onValue={(due) => set({ due })}
               fault={fault?.field('dueAt')}
             />
             <Labelled label="Late work">
@@ -163,11 +159,11 @@ export function TaskAsk({
             </Labelled>
           </div>
           {late === 'until' && (
-            <Field
+            <TimeField
               label="Late work is taken until"
-              type="datetime-local"
+              usual="23:59"
               value={draft.until}
-              onChange={({ target }) => set({ until: target.value })}
+              onValue={(until) => set({ until })}
               fault={fault?.field('lateUntil')}
             />
           )}
@@ -233,24 +229,10 @@ export function TaskAsk({
           )}
           <div>
             <Button type="submit" look="main" busy={busy}>
-              {task ? 'Keep the changes' : 'Set the task'}
+              {task ? 'Save task' : 'Set the task'}
             </Button>
           </div>
         </form>
-        <Ask
-          open={affected !== ''}
-          title="Marks were given already"
-          yes="Save changes all the same"
-          busy={busy}
-          onNo={() => setAffected('')}
-          onYes={() => {
-            setAffected('')
-            void save(true)
-          }}
-        >
-          <p>{affected}</p>
-          <p>What was given stays kept, and counts again once this is undone.</p>
-        </Ask>
       </DialogBox>
     </Dialog.Root>
   )

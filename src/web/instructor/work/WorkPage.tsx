@@ -1,6 +1,5 @@
-import { lazy, Suspense, useState } from 'react'
-import { Link, Navigate, useParams } from 'react-router'
-import { toast } from 'sonner'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
 import { marksFile } from '../../../contract/marks.ts'
 import { fill } from '../../../contract/route.ts'
 import {
@@ -13,12 +12,14 @@ import {
 } from '../../../contract/tasks.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { call, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { useLive } from '../../data/live.ts'
 import { useSoon } from '../../data/useSoon.ts'
+import { useAct } from '../../kit/Acting.tsx'
+import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
-import { Frame } from '../../kit/Frame.tsx'
-import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { part } from '../../kit/part.tsx'
+import { Loading } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { MarksIn } from './MarksIn.tsx'
 import { Overview } from './Overview.tsx'
@@ -27,7 +28,10 @@ import { TaskAsk } from './TaskAsk.tsx'
 import { WorkParts } from './WorkParts.tsx'
 
 // The charts are a chunk of their own.
-const Distribution = lazy(async () => ({ default: (await import('./Distribution.tsx')).Distribution }))
+const Distribution = part(
+  async () => (await import('./Distribution.tsx')).Distribution,
+  <Loading what="the bars" />,
+)
 
 const FILES = [
   { file: 'students.csv', label: 'by student, CSV' },
@@ -39,39 +43,27 @@ const FILES = [
 /** Work: tasks for the groups of a sheet, what was handed in, and the way to the desk. */
 export function WorkPage() {
   const { sheet: code = '' } = useParams()
-  const { data, error, mutate } = useAnswer(work, { sheet: code })
+  const answer = useAnswer(work, { sheet: code })
+  const { data, mutate } = answer
   const soon = useSoon(() => void mutate())
   useLive(code, data?.rev ?? null, { seats: () => soon(600), refresh: () => soon(600) })
-  if (error?.code === 'not-allowed') return <Navigate replace to={`/sheets/${code}/tasks`} />
-  if (!data) {
-    return (
-      <Frame title="">
-        {error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="the tasks" />}
-      </Frame>
-    )
-  }
-  return <Work view={data} put={(next) => void mutate(next, { revalidate: false })} />
+  return (
+    <Awaited of={answer} what="the tasks" elsewhere={`/sheets/${code}/tasks`}>
+      {(view) => <Work view={view} put={(next) => void mutate(next, { revalidate: false })} />}
+    </Awaited>
+  )
 }
 
 function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) {
   const [editing, setEditing] = useState<TaskView | 'new' | null>(null)
-  const remove = async (task: TaskView) => {
-    try {
-      put(await call(removeTask, { sheet: view.code, task: task.code }))
-      toast(`“${task.title}” is deleted.`, {
-        duration: 10_000,
-        action: {
-          label: 'Undo',
-          onClick: () =>
-            void call(restoreTask, { sheet: view.code, task: task.code })
-              .then(put)
-              .catch((error: unknown) => toast.error(faultOf(error).message)),
-        },
-      })
-    } catch (error) {
-      toast.error(faultOf(error).message)
-    }
-  }
+  const act = useAct()
+  const remove = ({ code, title }: TaskView) =>
+    act.do({
+      work: () => call(removeTask, { sheet: view.code, task: code }),
+      undo: () => call(restoreTask, { sheet: view.code, task: code }),
+      put,
+      said: `“${title}” is deleted.`,
+    })
   return (
     <SheetFrame
       sheet={view}
@@ -158,9 +150,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
             <h2 id="spread" className="text-lg">
               How the marks are spread
             </h2>
-            <Suspense fallback={<Loading what="the bars" />}>
-              <Distribution view={view} />
-            </Suspense>
+            <Distribution view={view} />
           </section>
         )}
         {view.mayEdit && view.tasks.length > 0 && (

@@ -2,6 +2,7 @@ import type { TaskView } from '../../../contract/tasks.ts'
 import type { Criterion } from '../../../core/marks.ts'
 import type { LateHandIn, TaskFor, WithoutGroup } from '../../../core/task.ts'
 import { localTimeOf } from '../../../core/zone.ts'
+import { sentTime } from '../../kit/TimeField.tsx'
 
 /** A task as its fields hold it while it is written. Times are wall-clock times of the course’s zone, or empty. */
 export interface TaskDraft {
@@ -57,10 +58,10 @@ export function bodyOf(draft: TaskDraft, fixed: boolean) {
     takesText,
     takesLinks,
     takesFiles,
-    availableFrom: draft.from || null,
-    dueAt: draft.due || null,
+    availableFrom: sentTime(draft.from),
+    dueAt: sentTime(draft.due),
     late,
-    lateUntil: late === 'until' ? draft.until || null : null,
+    lateUntil: late === 'until' ? sentTime(draft.until) : null,
     ...(!fixed && { forWhom, groups: forWhom === 'some-groups' ? [...draft.groups] : [] }),
     // Only where each hands in alone can somebody without a group do so.
     withoutGroup: forWhom !== 'students' && without === 'open' ? ('locked' as const) : without,

@@ -1,4 +1,4 @@
-import { useEffect } from 'react'
+import { useEffect, useRef } from 'react'
 import { useNavigate } from 'react-router'
 
 /** True while somebody types into a field, when letters are text and not commands. */
@@ -49,4 +49,23 @@ export function useStageKeys(sheet: string): void {
     window.addEventListener('keydown', onKey, true)
     return () => window.removeEventListener('keydown', onKey, true)
   }, [sheet, navigate])
+}
+
+/** Ctrl or Cmd Z undoes, with Shift does again, wherever on the page the focus is, but in a field that is typed into. */
+export function useUndoKeys(undo: () => void, redo: () => void): void {
+  const newest = useRef({ undo, redo })
+  useEffect(() => {
+    newest.current = { undo, redo }
+  })
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== 'z' || !(event.ctrlKey || event.metaKey)) return
+      if (event.defaultPrevented || typing(event)) return
+      event.preventDefault()
+      if (event.shiftKey) newest.current.redo()
+      else newest.current.undo()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
 }

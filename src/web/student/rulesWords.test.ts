@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest'
+import { CHOICES, type HouseRules } from '../../core/rules.ts'
+import { rulesWords } from './rulesWords.ts'
+
+const rules: HouseRules = {
+  seatsEach: 1,
+  changing: 'until-close',
+  names: 'mates',
+  offers: 'section',
+  fullGroups: 'full',
+  otherLines: 'leave',
+  convener: 'none',
+  invitations: 'no',
+  atClose: 'leave',
+  late: 'leave',
+}
+const said = (more: Partial<HouseRules>, state: Parameters<typeof rulesWords>[1] = 'open') =>
+  rulesWords({ ...rules, ...more }, state).join(' ')
+
+describe('what a student reads before taking a seat', () => {
+  it('says to whom names are shown, each rule in words of its own', () => {
+    const words = CHOICES.names.map((names) => rulesWords({ ...rules, names }, 'open')[1])
+    expect(new Set(words).size).toBe(CHOICES.names.length)
+    expect(said({ names: 'nobody' })).toContain('No names are shown')
+    expect(said({ names: 'after-close' }, 'closed')).not.toContain('until then')
+  })
+
+  it('says that a line seats at once and what is given up for it', () => {
+    expect(said({ fullGroups: 'line' })).toMatch(/wait in line.*is given up for it.*leave the other lines/)
+    expect(said({ fullGroups: 'line', seatsEach: 3, otherLines: 'keep' })).not.toMatch(/given up|other lines/)
+    expect(said({})).not.toContain('line')
+  })
+
+  it('says who answers for a group and that they may invite, unnamed where no names are shown', () => {
+    expect(said({ convener: 'first', invitations: 'convener' })).toMatch(
+      /first.*can offer them a free seat\./,
+    )
+    expect(said({ convener: 'lot', invitations: 'convener', names: 'nobody' })).toContain(
+      'without being named',
+    )
+    expect(said({ convener: 'none', invitations: 'convener' })).not.toContain('offer')
+  })
+
+  it('never says that one can move, wait or invite once the window has closed, nor anything but that when archived', () => {
+    for (const changing of CHOICES.changing) {
+      const words = said(
+        { changing, fullGroups: 'line', convener: 'first', invitations: 'convener' },
+        'closed',
+      )
+      expect(words).not.toMatch(/can move|can wait|can offer/)
+      expect(words).toContain('closed')
+    }
+    expect(rulesWords(rules, 'archived')).toHaveLength(1)
+  })
+})

@@ -1,0 +1,70 @@
+import type { HouseRules } from '../../core/rules.ts'
+import type { SheetState } from '../../core/window.ts'
+
+/** What a student has to know of the house rules before taking a seat, in sentences that hold in the sheet's state. */
+export function rulesWords(rules: HouseRules, state: SheetState): string[] {
+  if (state === 'archived') return ['The sheet is archived: nothing on it changes any more.']
+  const over = state === 'closed'
+  return [
+    changingWords(rules, over),
+    ...(rules.seatsEach > 1 && !over
+      ? [`You may have up to ${rules.seatsEach} seats, none at the same time as another.`]
+      : []),
+    namesWords(rules.names, over),
+    ...(over ? [] : lineWords(rules)),
+    ...(over ? [] : convenerWords(rules)),
+  ]
+}
+
+function changingWords({ changing, seatsEach }: HouseRules, over: boolean): string {
+  const seat = seatsEach === 1 ? 'your seat' : 'your seats'
+  if (changing === 'by-asking')
+    return over
+      ? 'The window is closed. A seat changes only by asking: you say why, your instructor decides.'
+      : 'Once taken, a seat changes only by asking: you say why, your instructor decides.'
+  if (over) return `The window is closed: you can no longer take, change or give up ${seat} yourself.`
+  if (changing === 'never') return 'Choose with care: once taken, a seat does not change.'
+  return seatsEach === 1
+    ? 'You take one seat, and can move until the window closes.'
+    : 'You can move from seat to seat until the window closes.'
+}
+
+function namesWords(names: HouseRules['names'], over: boolean): string {
+  switch (names) {
+    case 'mates':
+      return 'Those who sit with you see your name and mail address; others see only how many sit there.'
+    case 'seated':
+      return 'Everybody of the course who has a seat sees who sits where, you among them.'
+    case 'after-close':
+      return over
+        ? 'Everybody of the course sees who sits where.'
+        : 'Once the window has closed, everybody of the course sees who sits where; until then, only how many.'
+    case 'everyone':
+      return 'Everybody of the course sees who sits where, you among them.'
+    case 'nobody':
+      return 'No names are shown to students, not even in your own group; only how many sit there.'
+  }
+}
+
+function lineWords({ fullGroups, otherLines, seatsEach }: HouseRules): string[] {
+  if (fullGroups === 'full') return []
+  const move = seatsEach === 1 ? ' A seat that you have by then is given up for it.' : ''
+  const others = otherLines === 'leave' ? ' You then leave the other lines.' : ''
+  return [
+    `You can wait in line for a full group: when it is your turn you are seated there at once, and told by mail.${move}${others}`,
+  ]
+}
+
+function convenerWords({ convener, invitations, names }: HouseRules): string[] {
+  const who = {
+    first: ['Whoever sits down first in a group answers for it.'],
+    lot: ['For each group, somebody who sits there is drawn by lot to answer for it.'],
+    named: ['Your instructor names who answers for a group.'],
+    none: [],
+  }[convener]
+  if (convener === 'none' || invitations === 'no') return who
+  return [
+    ...who,
+    `Whoever answers for a group sees who has no group yet, and can offer them a free seat${names === 'nobody' ? ', without being named' : ''}.`,
+  ]
+}
