@@ -16,7 +16,7 @@ export interface RefreshEvent {
   within: number
 }
 
-/** Sent to one student: something of the student's own changed, by somebody else or by a line. */
+/** Sent to one student, on every device: something of the student's own changed, by whomever. */
 export interface OwnEvent {
   /** The ledger position of it. Whoever knows that position already need not fetch. */
   position: number

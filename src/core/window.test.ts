@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { DAY, HOUR, MINUTE } from './instant.ts'
-import { sayLength, sheetState, windowFault } from './window.ts'
+import { justOpened, sayLength, sheetState, windowFault } from './window.ts'
 
 const opensAt = '2026-05-06T07:00:00.000Z'
 const closesAt = '2026-05-13T15:00:00.000Z'
@@ -42,5 +42,23 @@ describe('a length in words', () => {
     [-5, 'less than a minute'],
   ])('%i ms is %s', (ms, words) => {
     expect(sayLength(ms)).toBe(words)
+  })
+})
+
+describe('a sheet that has just opened', () => {
+  const opened = (closesAt: string | null, now: string) =>
+    justOpened({ opensAt: '2026-05-06T08:00:00.000Z', closesAt }, now)
+
+  it('is so for a tenth of its window, and for a day at the most', () => {
+    expect(opened('2026-05-06T18:00:00.000Z', '2026-05-06T08:59:00.000Z')).toBe(true)
+    expect(opened('2026-05-06T18:00:00.000Z', '2026-05-06T09:00:00.000Z')).toBe(false)
+    expect(opened('2026-08-06T08:00:00.000Z', '2026-05-07T07:59:00.000Z')).toBe(true)
+    expect(opened('2026-08-06T08:00:00.000Z', '2026-05-07T08:00:00.000Z')).toBe(false)
+    expect(opened(null, '2026-05-06T20:00:00.000Z')).toBe(true)
+  })
+
+  it('is not so before it opens, nor without an opening time', () => {
+    expect(opened(null, '2026-05-06T07:59:00.000Z')).toBe(false)
+    expect(justOpened({ opensAt: null, closesAt: null }, '2026-05-06T08:00:00.000Z')).toBe(false)
   })
 })

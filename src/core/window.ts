@@ -52,3 +52,20 @@ export function windowFault(
   if (opensAt === null || closesAt === null) return null
   return msOf(closesAt) <= msOf(opensAt) ? 'closes-before-opening' : null
 }
+
+/** The share of a window, and the longest time, for which a sheet counts as just opened. */
+const FRESH_SHARE = 0.1
+const FRESH_MOST = DAY
+
+/**
+ * Whether a sheet opened so lately that nobody can be blamed for an empty seat yet: within the first tenth of its
+ * window, a day at the most.
+ */
+export function justOpened(
+  { opensAt, closesAt }: Pick<SheetWindow, 'opensAt' | 'closesAt'>,
+  now: Instant,
+): boolean {
+  if (opensAt === null || now < opensAt) return false
+  const share = closesAt === null ? FRESH_MOST : (msOf(closesAt) - msOf(opensAt)) * FRESH_SHARE
+  return msOf(now) - msOf(opensAt) < Math.min(FRESH_MOST, share)
+}

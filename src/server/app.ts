@@ -125,6 +125,7 @@ export function createApp(parts: AppParts): App {
     sessions,
     createSignIn(stores.access, stores.roster, mailer, clock, mayAddCourses),
     mayAddCourses,
+    hub.endSession,
   )
   bindCourses(serve, db, stores)
   bindRoster(serve, db, stores, hub, seatedFromLine)
@@ -148,7 +149,7 @@ export function createApp(parts: AppParts): App {
   bindPlans(serve, db, stores, mailer, oneStep)
   bindLedger(serve, stores, oneStep)
   bindNudges(serve, db, stores, mailer, addressOf)
-  bindLive(serve, hub)
+  bindLive(serve, hub, sessions)
   parts.demo?.(serve, sessions)
   api.get('/api/problems/:code', ({ params: { code } }, res) => {
     if (!Object.hasOwn(PROBLEMS, code)) throw notFound()

@@ -1,8 +1,11 @@
 import type { ComponentType } from 'react'
 import { createBrowserRouter, Outlet, type RouteObject, RouterProvider } from 'react-router'
 import { Toaster } from 'sonner'
-import { SWRConfig } from 'swr'
+import { mutate, SWRConfig } from 'swr'
+import { me } from '../contract/access.ts'
 import { SignedIn } from './access/me.tsx'
+import { keyOf } from './data/answers.ts'
+import { Fault } from './data/call.ts'
 import { loaded } from './data/loaded.ts'
 import { BarEnd } from './kit/Frame.tsx'
 import { part } from './kit/part.tsx'
@@ -89,9 +92,15 @@ const router = createBrowserRouter([
   },
 ])
 
+/** An answer that says that nobody is signed in leads every open page to signing in. */
+function lookWhoIsSignedIn(error: unknown, key: string): void {
+  const self = keyOf(me, {})
+  if (key !== self && error instanceof Fault && error.problem.status === 401) void mutate(self)
+}
+
 export function App() {
   return (
-    <SWRConfig value={{ keepPreviousData: false, dedupingInterval: 500 }}>
+    <SWRConfig value={{ keepPreviousData: false, dedupingInterval: 500, onError: lookWhoIsSignedIn }}>
       <BarEnd value={<PersonMenu />}>
         <RouterProvider router={router} />
       </BarEnd>

@@ -13,6 +13,8 @@ export function bindAccess(
   sessions: Sessions,
   signing: SignIn,
   mayAddCourses: (email: string) => boolean,
+  /** Called with a session that is over. */
+  signedOut: (session: string) => void,
 ): void {
   const meOf = (person: Person): Me => ({
     email: person.email,
@@ -42,7 +44,8 @@ export function bindAccess(
     return meOf(person)
   })
   serve(signOut, ({ req, res }) => {
-    sessions.end(req, res)
+    const ended = sessions.end(req, res)
+    if (ended !== null) signedOut(ended)
     return null
   })
   serve(me, ({ person }) => meOf(person))

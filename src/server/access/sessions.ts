@@ -34,17 +34,23 @@ export function createSessions(
       if (msOf(now) - msOf(session.last_seen_at) > HOUR) access.seen(session.id, now)
       return roster.personById(session.person_id) ?? null
     },
+    /** The session that the request carries, by its hash; null without one. */
+    of(req: Request): string | null {
+      const token = tokenOf(req)
+      return token === null ? null : hashOf(token)
+    },
     /** Starts a session for a person and hands its token to the browser. */
     begin(res: Response, personId: number): void {
       const token = randomBytes(32).toString('base64url')
       access.addSession(hashOf(token), personId, clock())
       res.cookie(COOKIE, token, { ...cookie, maxAge: 400 * DAY })
     },
-    /** Ends the session that the request carries. */
-    end(req: Request, res: Response): void {
+    /** Ends the session that the request carries; gives it by its hash. */
+    end(req: Request, res: Response): string | null {
       const token = tokenOf(req)
       if (token !== null) access.endSession(hashOf(token))
       res.clearCookie(COOKIE, cookie)
+      return token === null ? null : hashOf(token)
     },
   }
 }

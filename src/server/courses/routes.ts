@@ -1,12 +1,15 @@
 import { addCourse, changeCourse, course, courses } from '../../contract/courses.ts'
+import { find } from '../../contract/find.ts'
 import type { Db } from '../db/open.ts'
 import { fieldProblem } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
+import { findView } from './find.ts'
 import { coursesView, courseView } from './views.ts'
 
 /** Courses: the list, one of them, a new one. */
 export function bindCourses(serve: Serve, db: Db, stores: Stores): void {
+  serve(find, ({ person }) => findView(person.id, stores))
   serve(courses, ({ person, now }) => coursesView(person.id, now, stores))
   serve(course, ({ course, enrolment }) => courseView(course, enrolment.role, stores))
   serve(changeCourse, ({ course, enrolment, body }) => {

@@ -3,7 +3,7 @@ import type { Instant } from '../../core/instant.ts'
 import { isUnderFloor } from '../../core/limit.ts'
 import type { NameOrder } from '../../core/names.ts'
 import { seatsCheck, seatsShort } from '../../core/supply.ts'
-import { type SheetState, sheetState } from '../../core/window.ts'
+import { justOpened, type SheetState, sheetState } from '../../core/window.ts'
 import type { Enrolment, Section } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
@@ -64,7 +64,7 @@ export function coursesView(personId: number, now: Instant, stores: Stores): Cou
       .map((sheet) => sheetStanding(sheet, view, now, stores))
       .sort((a, b) => ORDER.indexOf(a.stub.state) - ORDER.indexOf(b.stub.state))
     courses.push({ ...view, sheets: states.map(({ stub }) => stub) })
-    waiting.push(...waitingIn(view, states))
+    waiting.push(...waitingIn(view, states, now))
   }
   return { now, courses, waiting }
 }
@@ -134,7 +134,7 @@ function sheetStanding(
   }
 }
 
-function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem[] {
+function waitingIn(course: CourseView, states: readonly Standing[], now: Instant): WaitingItem[] {
   const base = { course: course.code, sheet: null, sheetTitle: null, state: null, sections: [], why: null }
   if (course.students === 0) return [{ ...base, kind: 'no-roster', count: 0 }]
   if (states.length === 0) return [{ ...base, kind: 'no-sheet', count: 0 }]
@@ -161,7 +161,8 @@ function waitingIn(course: CourseView, states: readonly Standing[]): WaitingItem
       case 'open':
         return [
           ...item('seats-short', stub.short, shortSections),
-          ...item('under-floor', underFloor.count, underFloor.sections),
+          // Nobody is to blame yet for a group that waits for its second member.
+          ...(justOpened(stub, now) ? [] : item('under-floor', underFloor.count, underFloor.sections)),
         ]
       case 'closed':
         return [

@@ -9,7 +9,7 @@ export interface Changes {
   position: number
   counts: CountsEvent
   seats: SeatsEvent
-  /** Students of whose own something changed that they did not do themselves, with the position of the newest. */
+  /** Students of whose own something changed, with the position of the newest. */
   own: ReadonlyMap<number, number>
   /** True when the staff's view has to be fetched anew: a line, a request or an invitation changed. */
   staffRefresh: boolean
@@ -50,7 +50,7 @@ export function changesSince(sheetId: number, position: number, sources: ChangeS
     position: last.id,
     counts: countsOf(sheetId, entries, sources),
     seats: seatsOf(sheetId, entries, sources),
-    own: ownOf(entries, sources),
+    own: ownOf(entries),
     staffRefresh: entries.some(
       ({ kind, detail }) => !SEAT_KINDS.includes(kind) || detail.includes('waiting-line'),
     ),
@@ -102,16 +102,13 @@ function seatsOf(
   return { changes }
 }
 
-function ownOf(entries: readonly LedgerEntry[], { roster }: ChangeSources): Map<number, number> {
+/** Whose own changed, by themselves too: they may have the sheet open elsewhere. The page that did it knows. */
+function ownOf(entries: readonly LedgerEntry[]): Map<number, number> {
   const own = new Map<number, number>()
-  const concerns = (enrolmentId: number | null | undefined, { id, actor_id }: LedgerEntry) => {
-    if (enrolmentId == null) return
-    // What a student does needs no telling to the page that did it.
-    if (roster.enrolment(enrolmentId)?.person_id !== actor_id) own.set(enrolmentId, id)
-  }
-  for (const entry of entries) {
-    concerns(entry.enrolment_id, entry)
-    if (OWN_KINDS.includes(entry.kind)) concerns((JSON.parse(entry.detail) as { by?: number }).by, entry)
+  for (const { id, kind, enrolment_id, detail } of entries) {
+    if (enrolment_id !== null) own.set(enrolment_id, id)
+    const by = OWN_KINDS.includes(kind) ? (JSON.parse(detail) as { by?: number }).by : undefined
+    if (by !== undefined) own.set(by, id)
   }
   return own
 }

@@ -15,6 +15,8 @@ export interface Listener {
   session: Session
   as: 'student' | 'staff'
   enrolmentId: number
+  /** The session in which it was opened, by its hash: the stream ends with it. */
+  signedIn: string | null
   /** Bytes sent that the reader has not taken yet. */
   unread: () => number
   /** Ends the connection. */
@@ -59,11 +61,15 @@ export function createHub(sources: ChangeSources) {
       if (!audience || audience.timer) return
       audience.timer = setTimeout(() => tell(sheetId, audience), GATHER_MS)
     },
-    /** Asks everybody on these sheets to fetch their view anew, for what no ledger tells (the roster). */
+    /**
+     * Asks everybody on these sheets to fetch their view anew, for what no ledger tells (the roster). Whoever has no
+     * place there any more, or another one than the stream was opened for, loses the stream.
+     */
     refresh(sheetIds: readonly number[]): void {
       for (const id of sheetIds) {
         const audience = audiences.get(id)
         if (!audience) continue
+        for (const listener of audience.listeners) if (!standsFor(listener, sources)) dismiss(listener)
         const nothing = { counts: { groups: [] }, seats: { changes: [] }, own: new Map<number, number>() }
         const all = { ...nothing, position: audience.told, staffRefresh: true, refresh: true }
         broadcast(audience, all, audience.told)
@@ -94,6 +100,11 @@ export function createHub(sources: ChangeSources) {
         audiences.delete(sheetId)
       })
     },
+    /** Ends the streams that were opened in a session: it is over. */
+    endSession(session: string): void {
+      for (const { listeners } of audiences.values())
+        for (const listener of listeners) if (listener.signedIn === session) dismiss(listener)
+    },
     /** Readers of all sheets. */
     listening: () => [...audiences.values()].reduce((sum, { listeners }) => sum + listeners.size, 0),
     /** Ends all streams, for a shutdown. */
@@ -105,6 +116,19 @@ export function createHub(sources: ChangeSources) {
       audiences.clear()
     },
   }
+}
+
+/** Whether a reader still has the place in the course that the stream was opened for. */
+function standsFor({ enrolmentId, as }: Listener, { roster }: ChangeSources): boolean {
+  const enrolment = roster.enrolment(enrolmentId)
+  if (!enrolment || enrolment.status === 'left') return false
+  return as === (enrolment.role === 'student' ? 'student' : 'staff')
+}
+
+/** Ends a stream whose reader has no right to it any more: the page asks for its view, and is told so. */
+function dismiss({ session, end }: Listener): void {
+  session.push({ within: 0 }, LIVE_EVENTS.refresh)
+  end()
 }
 
 /** Sends everybody what concerns them. A message is written once and sent to all who get it. */

@@ -1,5 +1,6 @@
 import { createSession } from 'better-sse'
 import { live } from '../../contract/live.ts'
+import type { Sessions } from '../access/sessions.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Hub } from './hub.ts'
 
@@ -7,7 +8,7 @@ import type { Hub } from './hub.ts'
 const SIGN_OF_LIFE = 25_000
 
 /** The stream of a sheet's changes. */
-export function bindLive(serve: Serve, hub: Hub): void {
+export function bindLive(serve: Serve, hub: Hub, sessions: Sessions): void {
   serve(live, async ({ req, res, sheet, enrolment }) => {
     const session = await createSession(req, res, {
       keepAlive: SIGN_OF_LIFE,
@@ -18,6 +19,7 @@ export function bindLive(serve: Serve, hub: Hub): void {
       session,
       as: enrolment.role === 'student' ? ('student' as const) : ('staff' as const),
       enrolmentId: enrolment.id,
+      signedIn: sessions.of(req),
       unread: () => res.writableLength,
       end: () => res.end(),
     }

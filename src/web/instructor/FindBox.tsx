@@ -3,16 +3,19 @@ import { Dialog } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { courses } from '../../contract/courses.ts'
+import { find } from '../../contract/find.ts'
 import { run } from '../../contract/seats.ts'
 import type { SheetHead } from '../../contract/sheets.ts'
 import { searchable } from '../../core/names.ts'
+import { useMe } from '../access/me.tsx'
 import { useAnswer } from '../data/answers.ts'
 import { Key } from '../kit/Button.tsx'
+import { actionsIn, type Finding, foundBeyond, foundOn, sought } from './finding.ts'
 
 /** What the find box needs to know of a sheet. */
 type Found = Pick<SheetHead, 'code' | 'title'>
 
-/** The find box: any sheet, course or action, and on a sheet any topic or person, by typing. */
+/** The find box: any sheet, course, person, topic or action, by typing. What belongs to the open sheet comes first. */
 export function FindBox({ sheet }: { sheet?: Found }) {
   const [open, setOpen] = useState(false)
   useEffect(() => {
@@ -54,112 +57,62 @@ const ITEM =
 
 function Offered({ sheet, close }: { sheet?: Found; close: () => void }) {
   const navigate = useNavigate()
-  const { data } = useAnswer(courses, {})
+  const { mayAddCourses } = useMe()
+  const { data: mine } = useAnswer(courses, {})
+  const { data: beyond } = useAnswer(find, {}, { revalidateOnFocus: false })
+  const [typed, setTyped] = useState('')
+  const all = [
+    ...(mine ? actionsIn(mine, sheet?.code ?? null, mayAddCourses) : []),
+    ...(mine && beyond ? foundBeyond(mine, beyond, sheet?.code ?? null) : []),
+  ]
   const go = (to: string) => () => {
     close()
     navigate(to)
   }
   return (
-    <Command
-      loop
-      label="Find"
-      filter={(value, typed) => (searchable(value).includes(searchable(typed)) ? 1 : 0)}
-    >
+    <Command loop label="Find" shouldFilter={false}>
       <Command.Input
         placeholder="Type a name, a title or what to do"
+        value={typed}
+        onValueChange={setTyped}
         className="min-h-12 w-full border-b tear bg-transparent px-4 outline-none"
       />
       <Command.List className="max-h-[50vh] overflow-auto p-1.5">
-        <Command.Empty className="p-4 text-center text-soft">Nothing here is called that.</Command.Empty>
-        {sheet && (
-          <>
-            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/compose`)}>
-              Compose {sheet.title} <Key>G C</Key>
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/run`)}>
-              Watch {sheet.title} fill <Key>G R</Key>
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/settle`)}>
-              Settle {sheet.title} <Key>G S</Key>
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/work`)}>
-              Tasks and marks of {sheet.title} <Key>G W</Key>
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/work/groups`)}>
-              Group pages of {sheet.title}
-            </Command.Item>
-            <Command.Item className={ITEM} onSelect={go(`/sheets/${sheet.code}/ledger`)}>
-              Ledger of {sheet.title} <Key>G L</Key>
-            </Command.Item>
-            <OnSheet code={sheet.code} go={go} />
-          </>
+        {sheet ? (
+          <OnSheet sheet={sheet} typed={typed} more={all} go={go} />
+        ) : (
+          <Findings found={sought(all, searchable(typed))} go={go} />
         )}
-        {data?.courses.map((course) => (
-          <Command.Group key={course.code} heading="">
-            {course.sheets.map(({ code, title, state }) => (
-              <Command.Item
-                key={code}
-                value={`${title} ${course.courseCode} ${code}`}
-                className={ITEM}
-                onSelect={go(`/sheets/${code}/${state === 'draft' ? 'compose' : 'run'}`)}
-              >
-                {title} <span className="text-sm text-soft">sheet, {course.courseCode}</span>
-              </Command.Item>
-            ))}
-            <Command.Item className={ITEM} onSelect={go(`/courses/${course.code}/roster`)}>
-              Roster of {course.courseCode} <span className="text-sm text-soft">{course.title}</span>
-            </Command.Item>
-          </Command.Group>
-        ))}
       </Command.List>
     </Command>
   )
 }
 
-function OnSheet({ code, go }: { code: string; go: (to: string) => () => void }) {
-  const { data } = useAnswer(run, { sheet: code })
-  if (!data) return null
-  const topicOfGroup = new Map(data.groups.map((group) => [group.code, group.topic]))
-  const titles = new Map(data.topics.map((topic) => [topic.code, topic.title]))
-  const sections = new Map(data.sections.map((section) => [section.code, section.name]))
-  const sits = new Map(
-    data.seats.map(({ person, group }) => [person, titles.get(topicOfGroup.get(group) ?? '')]),
-  )
+function OnSheet({
+  sheet,
+  typed,
+  more,
+  go,
+}: {
+  sheet: Found
+  typed: string
+  more: readonly Finding[]
+  go: (to: string) => () => void
+}) {
+  const { data } = useAnswer(run, { sheet: sheet.code })
+  return <Findings found={sought([...foundOn(sheet, data), ...more], searchable(typed))} go={go} />
+}
+
+function Findings({ found, go }: { found: readonly Finding[]; go: (to: string) => () => void }) {
   return (
     <>
-      {data.topics.map(({ code: topic, title }) => (
-        <Command.Item
-          key={topic}
-          value={`${title} ${topic}`}
-          className={ITEM}
-          onSelect={go(`/sheets/${code}/run?topic=${topic}`)}
-        >
-          {title} <span className="text-sm text-soft">topic</span>
+      {found.map(({ key, title, what, keys, to }) => (
+        <Command.Item key={key} value={key} className={ITEM} onSelect={go(to)}>
+          <span className="min-w-0 truncate">{title}</span>
+          <span className="shrink-0 text-sm text-soft">{keys ? <Key>{keys}</Key> : what}</span>
         </Command.Item>
       ))}
-      {data.groups.map(({ code: group, topic, section }) => {
-        const name = [titles.get(topic), sections.get(section ?? '')].filter(Boolean).join(', ')
-        return (
-          <Command.Item
-            key={group}
-            value={`${name} ${group}`}
-            className={ITEM}
-            onSelect={go(`/sheets/${code}/groups/${group}`)}
-          >
-            {name} <span className="text-sm text-soft">group page</span>
-          </Command.Item>
-        )
-      })}
-      {data.people.map(({ code: person, name }) => (
-        <Command.Item
-          key={person}
-          value={`${name} ${person}`}
-          className={ITEM}
-          onSelect={go(`/sheets/${code}/run?person=${person}`)}
-        >
-          {name} <span className="text-sm text-soft">{sits.get(person) ?? 'no group yet'}</span>
-        </Command.Item>
-      ))}
+      {found.length === 0 && <p className="p-4 text-center text-soft">Nothing here is called that.</p>}
     </>
   )
 }

@@ -56,7 +56,7 @@ export function SheetFrame({
                 key={to}
                 to={to}
                 className={({ isActive }) =>
-                  `-mb-px border-b-[3px] pb-1.5 font-semibold ${isActive ? 'border-ember text-ink' : 'border-transparent text-soft hover:text-ink'}`
+                  `drawn -mb-px border-b-[3px] pb-1.5 font-semibold ${isActive ? 'border-ember text-ink' : 'border-transparent text-soft hover:text-ink'}`
                 }
               >
                 {label}

@@ -10,7 +10,7 @@ export interface Crumb {
   to?: string
 }
 
-const FITTED = 'lg:[@media(min-height:44rem)]:h-dvh'
+const FITTED = 'lg:[@media(min-height:38rem)]:h-dvh'
 
 /** The bar above every page and the page below it. The last crumb is where one is. */
 export function Frame({

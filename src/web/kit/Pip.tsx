@@ -24,7 +24,7 @@ export function Pip({ kind, size = 'small' }: { kind: PipKind; size?: keyof type
   return (
     <span
       aria-hidden="true"
-      className={`relative inline-block shrink-0 border transition-colors duration-150 ${SIZES[size]} ${SHAPES[kind]}`}
+      className={`drawn relative inline-block shrink-0 border transition-colors duration-150 ${SIZES[size]} ${SHAPES[kind]}`}
     />
   )
 }
@@ -68,7 +68,10 @@ export function PipRow({
   if (Math.max(taken, seats) > MOST_PIPS) {
     const share = seats === NO_LIMIT ? 100 : Math.min(100, (100 * taken) / seats)
     return (
-      <span aria-hidden="true" className="inline-block h-2.5 w-28 rounded-pip border-[1.5px] border-open">
+      <span
+        aria-hidden="true"
+        className="drawn inline-block h-2.5 w-28 rounded-pip border-[1.5px] border-open"
+      >
         <span
           className="block h-full bg-seat transition-[width] duration-150"
           style={{ width: `${share}%` }}

@@ -105,7 +105,7 @@ export function TimeInput({
         ref={field}
         type="text"
         autoComplete="off"
-        placeholder={readOnly ? '' : time ? '13 May 2026, 17:00' : '13 May 2026'}
+        placeholder={readOnly ? '' : time ? 'Day and time' : 'Day'}
         readOnly={readOnly}
         value={typed ?? sayTyped(value)}
         onChange={({ target }) => change(target.value)}

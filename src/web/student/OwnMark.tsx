@@ -23,7 +23,10 @@ export function OwnMark({ mark, work }: { mark: ReleasedMark; work: NonNullable<
                     {given ?? '–'} of {points}
                   </span>
                 </span>
-                <span aria-hidden="true" className="relative mt-1 block h-1.5 rounded-full bg-line">
+                <span
+                  aria-hidden="true"
+                  className="drawn relative mt-1 block h-1.5 rounded-full border border-line-strong bg-line"
+                >
                   <span
                     className="absolute inset-y-0 left-0 rounded-full bg-seat"
                     style={{ width: `${(100 * (given ?? 0)) / points}%` }}

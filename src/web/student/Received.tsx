@@ -9,12 +9,10 @@ export function Received({
   view,
   titleOf,
   invitations,
-  say,
 }: {
   view: StudentSheet
   titleOf: (code: string) => string
   invitations: SheetSource['invitations']
-  say: (words: string) => void
 }) {
   const [busy, setBusy] = useState<string | null>(null)
   if (!invitations || view.received.length === 0) return null
@@ -22,7 +20,6 @@ export function Received({
     setBusy(code)
     const fault = await invitations.answer(code, accepted)
     setBusy(null)
-    say(fault?.message ?? words)
     if (fault) toast.error(fault.message, { duration: 8_000 })
     else toast.success(words)
   }

@@ -48,11 +48,12 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
       (section === '' || group.section === section) &&
       matches(typed ?? '', group.title, group.brief, group.place, group.section),
   )
-  // Full groups stand last, as they were when the page came: nothing jumps while somebody reads.
+  // One's own stand first and full groups last, as they were when the page came: nothing jumps while somebody reads.
   const [fullAtFirst] = useState(
     () => new Set(view.groups.filter((group) => !hasRoom(group)).map(({ code }) => code)),
   )
-  const place = (group: StudentGroup) => (own.includes(group) ? 0 : fullAtFirst.has(group.code) ? 2 : 1)
+  const [ownAtFirst] = useState(() => new Set(view.seats.map(({ group }) => group)))
+  const place = ({ code }: StudentGroup) => (ownAtFirst.has(code) ? 0 : fullAtFirst.has(code) ? 2 : 1)
   const shown = found.toSorted((a, b) => place(a) - place(b))
   const newestPress = useRef(press)
   useEffect(() => {
@@ -95,9 +96,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
       <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4 pb-28">
         <SheetTop view={view} />
         <ConnectionNote reconnecting={source.reconnecting} />
-        {state === 'open' && (
-          <Received view={view} titleOf={titleOf} invitations={invitations} say={setSaid} />
-        )}
+        {state === 'open' && <Received view={view} titleOf={titleOf} invitations={invitations} />}
         {view.instructions && <Markdown text={view.instructions} />}
         <RulesInWords view={view} state={state} />
         <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />

@@ -44,6 +44,8 @@ export const TopicStub = memo(function TopicStub({
   const waiting = again ? 'Trying again…' : 'One moment…'
   return (
     <article
+      id={stubId(group.code)}
+      tabIndex={-1}
       aria-label={section ? `${title}, ${section}` : title}
       className={`rounded-card border bg-surface ${own ? 'border-seat' : 'border-line'} ${full && !own ? 'text-soft' : ''}`}
     >
@@ -88,6 +90,7 @@ export const TopicStub = memo(function TopicStub({
             onClick={() => onPress(group)}
           >
             {busy ? waiting : LABELS[offer.kind]}
+            <span className="sr-only">: {section ? `${title}, ${section}` : title}</span>
           </Button>
         )}
         {offer.kind === 'none' && offer.because === 'time-clash' && (
@@ -106,6 +109,9 @@ export const TopicStub = memo(function TopicStub({
     </article>
   )
 })
+
+/** By which a group's stub is found on the page. */
+export const stubId = (group: string) => `group-${group}`
 
 const LABELS: Record<Exclude<Offer['kind'], 'none'>, string> = {
   take: 'Take a seat',

@@ -6,6 +6,7 @@ import type { SheetState } from '../../core/window.ts'
 import type { Fault } from '../data/call.ts'
 import { offerOf } from './choices.ts'
 import type { SheetSource } from './source.ts'
+import { stubId } from './TopicStub.tsx'
 
 /** What stands before a decision that needs one more word. */
 export type Pending =
@@ -27,23 +28,24 @@ export function useClaiming(source: SheetSource, state: SheetState) {
   const { view } = source
   const [pending, setPending] = useState<Pending | null>(null)
   const [lost, setLost] = useState<Lost | null>(null)
-  /** Said by a screen reader. */
+  /** Said by a screen reader, where no message says it. */
   const [said, setSaid] = useState('')
-  useSeatedFromLine(view, setSaid)
+  useSeatedFromLine(view)
   const titleOf = (code: string) => view.groups.find((group) => group.code === code)?.title ?? ''
 
   const claim = async (ask: ClaimAsk<string>, undo?: ClaimAsk<string>) => {
     setPending(null)
     setLost(null)
     const fault = await source.send(ask)
+    keepFocus('to' in ask ? ask.to : ask.from)
     if (fault) {
-      setSaid(fault.message)
-      if ('to' in ask && RACE_LOST.includes(fault.code)) setLost({ group: ask.to, words: fault.message })
-      else toast.error(fault.message, { duration: 8_000 })
+      if ('to' in ask && RACE_LOST.includes(fault.code)) {
+        setSaid(fault.message)
+        setLost({ group: ask.to, words: fault.message })
+      } else toast.error(fault.message, { duration: 8_000 })
       return
     }
     const words = sayDone(ask, titleOf)
-    setSaid(words)
     const mayUndo = undo && (view.rules.changing === 'until-close' || ask.kind === 'wait')
     toast.success(words, {
       duration: 7_000,
@@ -82,8 +84,17 @@ export function useClaiming(source: SheetSource, state: SheetState) {
   return { pending, setPending, lost, setLost, said, setSaid, titleOf, claim, move, press, leave }
 }
 
+/** After a button is gone that was pressed, the focus is on the group it was about, and the page stays where it is. */
+function keepFocus(group: string): void {
+  setTimeout(() => {
+    const { activeElement } = document
+    if (activeElement && activeElement !== document.body) return
+    document.getElementById(stubId(group))?.focus({ preventScroll: true })
+  }, 60)
+}
+
 /** Tells the student when a line gave a seat while the page was open. */
-function useSeatedFromLine(view: StudentSheet, say: (words: string) => void): void {
+function useSeatedFromLine(view: StudentSheet): void {
   const before = useRef(view)
   useEffect(() => {
     const waited = new Set(
@@ -95,9 +106,8 @@ function useSeatedFromLine(view: StudentSheet, say: (words: string) => void): vo
     before.current = view
     if (!won) return
     const words = `A seat came free and it was your turn: you sit at ${won.title}.`
-    say(words)
     toast.success(words, { duration: 12_000 })
-  }, [view, say])
+  }, [view])
 }
 
 function sayDone(ask: ClaimAsk<string>, titleOf: (code: string) => string): string {

@@ -17,6 +17,7 @@ import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Area } from '../../kit/Field.tsx'
+import { useDo } from '../../kit/useDo.ts'
 import { Card } from './Card.tsx'
 
 /** Announces a published sheet by mail to the students of the course, now or at opening. */
@@ -36,6 +37,7 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
   const [when, setWhen] = useState<AnnounceWhen>('now')
   const act = useAct()
   const { fault, busy } = act
+  useDo({ announce: () => setText(text ?? firstText(view, zone)) })
   const students = data?.students ?? view.students
   const later = state === 'scheduled'
   const send = async () => {
@@ -87,6 +89,7 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
           <Area
             label="What they read; the link stands below it"
             rows={5}
+            autoFocus
             maxLength={LIMITS.brief}
             value={text}
             onChange={(event) => setText(event.target.value)}

@@ -10,6 +10,7 @@ import { useWorst } from '../../data/useDraft.ts'
 import { useActing } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
+import { useDo } from '../../kit/useDo.ts'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { PublishAsk } from './PublishAsk.tsx'
 import { SheetCards } from './SheetCards.tsx'
@@ -46,6 +47,7 @@ function Composing({
 }) {
   const composing = useComposing(view.code, put, refetch)
   const [publishing, setPublishing] = useState(false)
+  useDo({ publish: view.mayEdit && view.publishedAt === null && (() => setPublishing(true)) })
   return (
     <SheetFrame
       sheet={view}

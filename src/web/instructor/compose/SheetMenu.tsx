@@ -16,6 +16,7 @@ import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
 import { sentTime, TimeField } from '../../kit/TimeField.tsx'
+import { useDo } from '../../kit/useDo.ts'
 
 const ITEM =
   'flex min-h-9 items-center rounded-field px-2.5 outline-none select-none data-[highlighted]:bg-seat-soft'
@@ -27,6 +28,7 @@ export function SheetMenu({ view, put }: { view: ComposeView; put: (view: Compos
   const [deleting, setDeleting] = useState(false)
   const archived = view.state === 'archived'
   const act = useAct()
+  useDo({ copy: () => setCopying(true), delete: () => setDeleting(true), archive: () => void archive() })
   const setArchived = (to: boolean) => () => call(archiveSheet, { sheet: view.code }, { archived: to })
   const archive = () =>
     act.do({

@@ -1,4 +1,5 @@
 import {
+  type Announcements,
   closestCenter,
   DndContext,
   type DragEndEvent,
@@ -66,6 +67,20 @@ export function TopicTable({ view, composing }: { view: ComposeView; composing: 
     const from = codes.indexOf(String(active.id))
     const to = over ? codes.indexOf(String(over.id)) : -1
     if (from >= 0 && to >= 0 && from !== to) void arrange(arrayMove(codes, from, to))
+  }
+  const titleOf = (code: string | number) => view.topics.find((topic) => topic.code === code)?.title ?? ''
+  const placeOf = (code: string | number) => codes.indexOf(String(code)) + 1
+  /** What a screen reader says of a drag. */
+  const announced: Announcements = {
+    onDragStart: ({ active }) =>
+      `${titleOf(active.id)} is picked up, topic ${placeOf(active.id)} of ${codes.length}.`,
+    onDragOver: ({ active, over }) =>
+      over ? `${titleOf(active.id)} is at place ${placeOf(over.id)} of ${codes.length}.` : undefined,
+    onDragEnd: ({ active, over }) =>
+      over
+        ? `${titleOf(active.id)} was put at place ${placeOf(over.id)}.`
+        : `${titleOf(active.id)} is where it was.`,
+    onDragCancel: ({ active }) => `${titleOf(active.id)} is where it was.`,
   }
   const context = useRowContext(view, composing, setOpened)
   const { onKeyDown, goTo } = useTableKeys(table, {
@@ -149,6 +164,7 @@ export function TopicTable({ view, composing }: { view: ComposeView; composing: 
           sensors={sensors}
           collisionDetection={closestCenter}
           modifiers={[restrictToVerticalAxis, restrictToParentElement]}
+          accessibility={{ announcements: announced }}
           onDragEnd={dropped}
         >
           <SortableContext items={codes} strategy={verticalListSortingStrategy}>

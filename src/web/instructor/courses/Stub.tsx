@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import type { SheetStub } from '../../../contract/courses.ts'
+import { justOpened, type SheetState } from '../../../core/window.ts'
 import { stateAt, stateWords } from '../../data/state.ts'
 import { PipRow } from '../../kit/Pip.tsx'
 import { StateWord } from '../../kit/StateWord.tsx'
@@ -17,7 +18,7 @@ export function Stub({
   now: string
 }) {
   const state = stateAt(sheet, now)
-  const { figure, words, tone } = figureNow(sheet, state, students)
+  const { figure, words, tone } = figureNow(sheet, state, students, now)
   const topics = sheet.topics === 1 ? '1 topic' : `${sheet.topics} topics`
   const words2 =
     state === 'draft' && sheet.closesAt === null ? `${topics}, no window yet` : stateWords(sheet, zone, now)
@@ -48,11 +49,14 @@ export function Stub({
   )
 }
 
-function figureNow(
-  sheet: SheetStub,
-  state: string,
+/** The one figure of a sheet that matters in its state, with what it counts. */
+export function figureNow(
+  sheet: Pick<SheetStub, 'short' | 'spare' | 'noGroup' | 'opensAt' | 'closesAt'>,
+  state: SheetState,
   students: number,
+  now: string,
 ): { figure: string; words: string; tone: string } {
+  if (state === 'archived') return { figure: String(students - sheet.noGroup), words: 'had a seat', tone: '' }
   if (students === 0) return { figure: '0', words: 'students on the roster', tone: 'text-ember' }
   if (state === 'draft' || state === 'scheduled') {
     if (sheet.short > 0)
@@ -61,12 +65,18 @@ function figureNow(
         words: sheet.short === 1 ? 'seat short' : 'seats short',
         tone: 'text-ember',
       }
+    if (sheet.spare === null) return { figure: 'No limit', words: 'of seats', tone: 'text-moss' }
     return {
       figure: `+${sheet.spare}`,
       words: sheet.spare === 1 ? 'seat to spare' : 'seats to spare',
       tone: 'text-moss',
     }
   }
-  if (sheet.noGroup > 0) return { figure: String(sheet.noGroup), words: 'no group yet', tone: 'text-ember' }
+  if (sheet.noGroup > 0)
+    return {
+      figure: String(sheet.noGroup),
+      words: 'no group yet',
+      tone: state === 'open' && justOpened(sheet, now) ? '' : 'text-ember',
+    }
   return { figure: String(students), words: 'everyone has a seat', tone: '' }
 }

@@ -1,5 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
+import { useSearchParams } from 'react-router'
 import type { CourseView } from '../../../contract/courses.ts'
 import type { RosterView } from '../../../contract/roster.ts'
 import { bySurname, matches } from '../../../core/names.ts'
@@ -32,7 +33,15 @@ export function People({
   mayEdit: boolean
   put: (view: RosterView) => void
 }) {
-  const [typed, setTyped] = useState('')
+  const [params] = useSearchParams()
+  const pointed = people.find(({ code }) => code === params.get('person'))
+  const [typed, setTyped] = useState(pointed?.name ?? '')
+  // The find box leads to somebody while this page is open, too.
+  const [led, setLed] = useState(pointed?.code)
+  if (led !== pointed?.code) {
+    setLed(pointed?.code)
+    if (pointed) setTyped(pointed.name)
+  }
   const [section, setSection] = useState('')
   const [status, setStatus] = useState<EnrolmentStatus | ''>('active')
   const [sort, setSort] = useState<{ by: SortKey; down: boolean }>({ by: 'role', down: false })
@@ -220,11 +229,11 @@ export function People({
                     <span role="cell">
                       <button
                         type="button"
-                        aria-label={`Change ${name}`}
+                        aria-label={`Edit ${name}`}
                         onClick={() => setEditing(person)}
                         className="font-semibold text-seat hover:underline"
                       >
-                        Change
+                        Edit
                       </button>
                     </span>
                   )}

@@ -16,6 +16,8 @@ import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
+import { useDo } from '../../kit/useDo.ts'
+import { NewSheet } from '../courses/NewSheet.tsx'
 import { FindBox } from '../FindBox.tsx'
 import { BringIn } from './BringIn.tsx'
 import { People } from './People.tsx'
@@ -71,7 +73,13 @@ function Roster({
   const { people, undo } = view
   const [bringing, setBringing] = useState(people.length <= 1)
   const [adding, setAdding] = useState(false)
+  const [writing, setWriting] = useState(false)
   const mayEdit = course.role === 'instructor'
+  useDo({
+    import: mayEdit && (() => setBringing(true)),
+    add: mayEdit && (() => setAdding(true)),
+    sheet: mayEdit && (() => setWriting(true)),
+  })
   const active = people.filter(({ status }) => status === 'active')
   const staff = active.filter(({ role }) => role !== 'student').length
   const away = people.length - active.length
@@ -101,9 +109,10 @@ function Roster({
             <Button
               onClick={() => download(`${course.courseCode} roster.csv`, writeRosterCsv(active), 'text/csv')}
             >
-              Save as CSV
+              Export as CSV
             </Button>
             <Button onClick={() => setAdding(true)}>Add a person</Button>
+            <Button onClick={() => setWriting(true)}>New sheet</Button>
             {!bringing && (
               <Button look="main" onClick={() => setBringing(true)}>
                 Import roster
@@ -129,6 +138,7 @@ function Roster({
         <TutorsMay course={course} onChanged={onChanged} />
       )}
       <People course={course} people={people} mayEdit={mayEdit} put={put} />
+      {writing && <NewSheet course={course} onClose={() => setWriting(false)} />}
       {adding && <PersonAsk course={course} person={null} put={put} onClose={() => setAdding(false)} />}
     </div>
   )

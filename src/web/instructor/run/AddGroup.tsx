@@ -2,14 +2,17 @@ import { Dialog } from 'radix-ui'
 import { useState } from 'react'
 import { addTopic, removeTopic } from '../../../contract/topics.ts'
 import { call } from '../../data/call.ts'
+import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Field } from '../../kit/Field.tsx'
+import { FormBox } from '../../kit/FormBox.tsx'
 
 /** Adds a topic with its groups from Run, with the common limit. */
 export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => void }) {
   const [open, setOpen] = useState(false)
-  const [title, setTitle] = useState('')
+  const unsent = useUnsent(`new group ${sheet}`, '')
+  const title = unsent.value
   const act = useAct()
   const { fault, busy } = act
   const add = async () => {
@@ -27,48 +30,39 @@ export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => voi
     })
     if (done.fault) return
     setOpen(false)
-    setTitle('')
+    unsent.drop()
   }
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger asChild>
-        <Button size="small" look="quiet">
-          Add a group
-        </Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#161222]/45" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 z-50 w-[min(26rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-card border border-line bg-surface p-5 shadow-xl">
-          <Dialog.Title className="text-lg">Add a group</Dialog.Title>
-          <Dialog.Description className="mt-1 text-soft">
-            A topic comes at the end of the sheet, with a group in every section and the common limit.
-            Exceptions are set in Compose, or on the group itself.
-          </Dialog.Description>
-          <form
-            className="mt-3 flex flex-col gap-3"
-            onSubmit={(event) => {
-              event.preventDefault()
-              void add()
-            }}
-          >
-            <Field
-              label="Title"
-              value={title}
-              autoFocus
-              onChange={(event) => setTitle(event.target.value)}
-              fault={fault ? (fault.field('title') ?? fault.message) : undefined}
-            />
-            <div className="flex justify-end gap-2 border-t tear pt-4">
-              <Dialog.Close asChild>
-                <Button>Cancel</Button>
-              </Dialog.Close>
-              <Button type="submit" look="main" busy={busy}>
-                Add group
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <>
+      <Button size="small" look="quiet" onClick={() => setOpen(true)}>
+        Add a group
+      </Button>
+      {open && (
+        <FormBox
+          title="Add a group"
+          words="A topic comes at the end of the sheet, with a group in every section and the common limit. Exceptions are set in Compose, or on the group itself."
+          onClose={() => setOpen(false)}
+          onSubmit={(event) => {
+            event.preventDefault()
+            void add()
+          }}
+        >
+          <Field
+            label="Title"
+            value={title}
+            onChange={(event) => unsent.write(event.target.value)}
+            fault={fault ? (fault.field('title') ?? fault.message) : undefined}
+          />
+          <div className="flex justify-end gap-2 border-t tear pt-4">
+            <Dialog.Close asChild>
+              <Button>Cancel</Button>
+            </Dialog.Close>
+            <Button type="submit" look="main" busy={busy}>
+              Add group
+            </Button>
+          </div>
+        </FormBox>
+      )}
+    </>
   )
 }

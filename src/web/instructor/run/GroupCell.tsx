@@ -1,9 +1,10 @@
-import { useDroppable } from '@dnd-kit/core'
 import { memo } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { isUnderFloor, NO_LIMIT, pastLimit } from '../../../core/limit.ts'
 import { initials } from '../../../core/names.ts'
 import { PipRow } from '../../kit/Pip.tsx'
+import { DROP, PICK, useDraggedOver } from './drops.ts'
+import { pickKey } from './picks.ts'
 
 /** How the people of a group are shown in the field. */
 export type Shown = 'pips' | 'initials' | 'names'
@@ -25,6 +26,7 @@ export const GroupCell = memo(function GroupCell({
   picked,
   dimmed,
   pointedPerson,
+  mayDrag = false,
   onPick,
 }: {
   label: string
@@ -38,10 +40,12 @@ export const GroupCell = memo(function GroupCell({
   /** Whether it is outside what is being looked for. */
   dimmed: boolean
   pointedPerson: string | null
+  /** Whether those who sit there can be dragged elsewhere. */
+  mayDrag?: boolean
   onPick: (group: string | null) => void
 }) {
   const { seats, floor, held, line } = group
-  const { setNodeRef, isOver } = useDroppable({ id: group.code })
+  const isOver = useDraggedOver(group.code)
   const low = isUnderFloor(taken, floor)
   const past = pastLimit(seats, taken)
   const full = seats !== NO_LIMIT && taken >= seats
@@ -58,7 +62,7 @@ export const GroupCell = memo(function GroupCell({
     .join(', ')
   return (
     <button
-      ref={setNodeRef}
+      {...{ [DROP]: group.code }}
       type="button"
       aria-pressed={picked}
       onClick={() => onPick(picked ? null : group.code)}
@@ -81,6 +85,7 @@ export const GroupCell = memo(function GroupCell({
           {names.map(({ code, name }) => (
             <span
               key={code}
+              {...(mayDrag && { [PICK]: pickKey({ person: code, from: group.code }) })}
               className={`${shown === 'initials' ? 'min-w-6 rounded-pip bg-seat px-1 text-center text-on-seat' : ''} ${
                 code === pointedPerson ? 'outline-2 outline-seat' : ''
               }`}

@@ -1,4 +1,3 @@
-import { useDroppable } from '@dnd-kit/core'
 import { X } from 'lucide-react'
 import { useEffect } from 'react'
 import { Link } from 'react-router'
@@ -6,14 +5,14 @@ import type { RunView } from '../../../contract/seats.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { sayInstant, saySlot } from '../../../core/zone.ts'
 import { PipRow } from '../../kit/Pip.tsx'
+import { DROP, SCROLLS, useDraggedOver } from './drops.ts'
 import { GroupRecord, useGroupRecord } from './GroupRecord.tsx'
 import { GroupTools } from './GroupTools.tsx'
 import { PersonChip } from './PersonChip.tsx'
+import { PickList } from './PickList.tsx'
+import { isPicked, pickKey } from './picks.ts'
 import { Tutors } from './Tutors.tsx'
 import type { Seating } from './useSeating.ts'
-
-/** Before the code of the group that is open, where people can be dropped as on its cell. */
-export const PANEL = 'panel '
 
 /** One group, beside the field: who sits there, since when and how they came to; and what can be changed of it. */
 export function GroupPanel({
@@ -35,19 +34,31 @@ export function GroupPanel({
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   }, [onClose])
-  const { setNodeRef, isOver } = useDroppable({ id: `${PANEL}${group.code}` })
+  const isOver = useDraggedOver(group.code)
   const record = useGroupRecord(view, group.code)
   const topic = view.topics.find(({ code }) => code === group.topic)
   const section = view.sections.find(({ code }) => code === group.section)
   const away = new Set(view.away.map(({ code }) => code))
   const names = new Map([...view.people, ...view.away].map(({ code, name }) => [code, name]))
   const members = view.seats.filter((seat) => seat.group === group.code)
-  const list = members.map(({ person }) => ({ person, from: group.code }))
+  const list = members
+    .filter(({ person }) => !away.has(person))
+    .map(({ person }) => ({ person, from: group.code }))
+  /** What stands below a member's name. */
+  const standing = (person: string, at: string) =>
+    [
+      person === group.convener && 'answers for the group',
+      away.has(person) && 'not active',
+      `since ${sayInstant(at, view.course.zone)}`,
+      record?.cameBy.get(person),
+    ]
+      .filter(Boolean)
+      .join(', ')
   const missing = Math.max(0, group.floor - members.length)
   const mayPick = view.maySeat === 'all' || (view.maySeat === 'own' && group.tutors.includes(view.you))
   return (
     <aside
-      ref={setNodeRef}
+      {...{ [DROP]: group.code, [SCROLLS]: '' }}
       aria-label="Group"
       className={`w-72 overflow-auto border-l border-line bg-surface px-4 py-3 max-lg:w-auto max-lg:border-t ${isOver ? 'outline-2 -outline-offset-2 outline-seat outline-dashed' : ''}`}
     >
@@ -90,40 +101,44 @@ export function GroupPanel({
           {missing === 1 ? '1 more is' : `${missing} more are`} needed to reach the floor of {group.floor}.
         </p>
       )}
-      <div
-        {...(mayPick && { role: 'listbox', 'aria-multiselectable': true, 'aria-label': 'Members' })}
-        className="mt-3 flex flex-col gap-1 border-t tear pt-2"
-      >
-        {members.map(({ person, at }) => {
-          const after = [
-            person === group.convener ? 'answers for the group' : '',
-            away.has(person) ? 'not active' : '',
-          ]
-            .filter(Boolean)
-            .join(', ')
-          return (
-            <div key={person}>
-              {mayPick && !away.has(person) ? (
-                <PersonChip
-                  pick={{ person, from: group.code }}
-                  name={names.get(person) ?? ''}
-                  pip="taken"
-                  list={list}
-                  seating={seating}
-                  wide
-                />
-              ) : (
-                <span className="block font-semibold">{names.get(person)}</span>
-              )}
-              <span className="figures block px-1 text-sm text-soft">
-                {[after, `since ${sayInstant(at, view.course.zone)}`, record?.cameBy.get(person)]
-                  .filter(Boolean)
-                  .join(', ')}
-              </span>
-            </div>
-          )
-        })}
-      </div>
+      {mayPick ? (
+        <PickList
+          label="Members"
+          list={list}
+          seating={seating}
+          className="mt-3 flex flex-col gap-1 border-t tear pt-2"
+        >
+          {(reached) =>
+            members.map(({ person, at }) => (
+              <div key={person}>
+                {away.has(person) ? (
+                  <span className="block font-semibold">{names.get(person)}</span>
+                ) : (
+                  <PersonChip
+                    person={person}
+                    from={group.code}
+                    name={names.get(person) ?? ''}
+                    pip="taken"
+                    picked={isPicked(seating.picks, { person, from: group.code })}
+                    reached={reached === pickKey({ person, from: group.code })}
+                    wide
+                  />
+                )}
+                <span className="figures block px-1 text-sm text-soft">{standing(person, at)}</span>
+              </div>
+            ))
+          }
+        </PickList>
+      ) : (
+        <ul className="mt-3 flex flex-col gap-1 border-t tear pt-2">
+          {members.map(({ person, at }) => (
+            <li key={person}>
+              <span className="block font-semibold">{names.get(person)}</span>
+              <span className="figures block px-1 text-sm text-soft">{standing(person, at)}</span>
+            </li>
+          ))}
+        </ul>
+      )}
       {members.length === 0 && <p className="text-soft">Nobody sits here yet.</p>}
       {group.line.length > 0 && (
         <div className="mt-3">

@@ -18,11 +18,14 @@ const TAB =
 export function NudgeAsk({
   view,
   group,
+  section,
   onClose,
 }: {
   view: RunView
   /** The group that is written to first; null for those without one. */
   group: string | null
+  /** The section that the tray shows alone. */
+  section: string | null
   onClose: () => void
 }) {
   const { data, error, mutate } = useAnswer(nudges, { sheet: view.code }, { refreshInterval: 5_000 })
@@ -57,6 +60,7 @@ export function NudgeAsk({
                 view={view}
                 data={data}
                 group={group}
+                section={section}
                 draft={draft}
                 setDraft={setDraft}
                 put={put}

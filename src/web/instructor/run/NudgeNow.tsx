@@ -15,6 +15,7 @@ export function NudgeNow({
   view,
   data,
   group,
+  section: shown,
   draft,
   setDraft,
   put,
@@ -23,6 +24,8 @@ export function NudgeNow({
   view: RunView
   data: NudgesView
   group: string | null
+  /** The section that the tray shows alone, which the nudge begins with. */
+  section: string | null
   draft: Texts
   setDraft: (texts: Texts) => void
   put: (view: NudgesView) => void
@@ -30,7 +33,7 @@ export function NudgeNow({
 }) {
   const [whom, setWhom] = useState<Whom>(group === null ? 'no-group' : 'groups')
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(group === null ? [] : [group]))
-  const [section, setSection] = useState<string | null>(null)
+  const [section, setSection] = useState(shown)
   const [reader, setReader] = useState('')
   const act = useAct()
   const { fault, busy } = act

@@ -1,14 +1,4 @@
-import {
-  DndContext,
-  type DragEndEvent,
-  DragOverlay,
-  MouseSensor,
-  pointerWithin,
-  TouchSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core'
-import { useMemo, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import { useParams, useSearchParams } from 'react-router'
 import type { RunView } from '../../../contract/seats.ts'
 import { changeSheet } from '../../../contract/sheets.ts'
@@ -19,22 +9,23 @@ import { call } from '../../data/call.ts'
 import type { LiveState } from '../../data/live.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
-import { Pip } from '../../kit/Pip.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { AddGroup } from './AddGroup.tsx'
 import { ALL, type Look } from './arranged.ts'
+import { Dragging } from './Dragging.tsx'
+import { TRAY } from './drops.ts'
 import type { Shown } from './GroupCell.tsx'
-import { GroupPanel, PANEL } from './GroupPanel.tsx'
+import { GroupPanel } from './GroupPanel.tsx'
 import { LookBar } from './LookBar.tsx'
 import { NudgeAsk } from './NudgeAsk.tsx'
 import { PickBar } from './PickBar.tsx'
-import { isPicked, type Pick } from './picks.ts'
+import type { Pick } from './picks.ts'
 import { Requests } from './Requests.tsx'
 import { SeatField } from './SeatField.tsx'
 import { SeatThem } from './SeatThem.tsx'
 import { ShownAs } from './ShownAs.tsx'
 import { TallyColumn } from './TallyColumn.tsx'
-import { TRAY, Tray } from './Tray.tsx'
+import { Tray } from './Tray.tsx'
 import { useRunSheet } from './useRunSheet.ts'
 import { useSeating } from './useSeating.ts'
 import { WindowRuler } from './WindowRuler.tsx'
@@ -110,7 +101,8 @@ function Watch({
   const [shown, setShown] = useState<Shown>('pips')
   const [look, setLook] = useState<Look>(ALL)
   const [seatingThem, setSeatingThem] = useState(false)
-  const [dragged, setDragged] = useState<readonly Pick[]>([])
+  /** The section that the tray shows alone. */
+  const [section, setSection] = useState<string | null>(null)
   const standing = useMemo(() => tally(view), [view])
   const seating = useSeating(view, show, refetch)
   const { picks } = seating
@@ -121,33 +113,33 @@ function Watch({
   const picked = params.get('group') ?? view.seats.find((seat) => seat.person === person)?.group ?? null
   const group = view.groups.find(({ code }) => code === picked)
   const nudge = params.get('nudge')
-  const open = (code: string | null) => setParams(code === null ? {} : { group: code }, { replace: true })
-  const sensors = useSensors(
-    useSensor(MouseSensor, { activationConstraint: { distance: 6 } }),
-    useSensor(TouchSensor, { activationConstraint: { delay: 220, tolerance: 8 } }),
+  const open = useCallback(
+    (code: string | null) => setParams(code === null ? {} : { group: code }, { replace: true }),
+    [setParams],
   )
-  const onDrop = ({ over }: DragEndEvent) => {
-    const people = dragged
-    setDragged([])
-    if (!over || people.length === 0) return
-    const to = String(over.id)
-    if (to === TRAY) {
-      void seating.seat(
-        people.filter(({ from }) => from !== null),
-        null,
-      )
-    } else void seating.seat(people, to.startsWith(PANEL) ? to.slice(PANEL.length) : to)
-  }
+  const people = useMemo(
+    () => new Map([...view.people, ...view.away].map(({ code, name }) => [code, name])),
+    [view.people, view.away],
+  )
+  const mayDrag = useCallback(
+    (one: RunView['groups'][number]) =>
+      view.maySeat === 'all' || (view.maySeat === 'own' && one.tutors.includes(view.you)),
+    [view.maySeat, view.you],
+  )
+  const onDrop = (dropped: readonly Pick[], place: string) =>
+    place === TRAY
+      ? seating.seat(
+          dropped.filter(({ from }) => from !== null),
+          null,
+        )
+      : seating.seat(dropped, place)
   return (
-    <DndContext
-      sensors={sensors}
-      collisionDetection={pointerWithin}
-      onDragStart={({ active }) => {
-        const pick = active.data.current as Pick
-        setDragged(isPicked(picks, pick) ? picks : [pick])
-      }}
-      onDragCancel={() => setDragged([])}
-      onDragEnd={onDrop}
+    <Dragging
+      picks={picks}
+      nameOf={(code) => people.get(code) ?? ''}
+      placeName={(place) => (place === TRAY ? 'no group' : groupName(view, place))}
+      onDrop={onDrop}
+      className="flex min-h-0 flex-1 flex-col"
     >
       <div className="grid min-h-0 flex-1 grid-cols-[14.25rem_minmax(0,1fr)_auto] max-lg:grid-cols-1">
         <TallyColumn
@@ -155,6 +147,7 @@ function Watch({
           tally={standing}
           floors={view.groups.map(({ floor }) => floor)}
           waiting={waiting}
+          section={section}
           onNudge={() => setParams({ nudge: 'none' }, { replace: true })}
         />
         <div className="flex min-h-0 min-w-0 flex-col bg-surface">
@@ -175,6 +168,7 @@ function Watch({
             picked={picked}
             pointedTopic={topic}
             pointedPerson={person}
+            mayDrag={mayDrag}
             onPick={open}
           />
         </div>
@@ -191,7 +185,14 @@ function Watch({
       </div>
       {view.requests > 0 && <Requests view={view} onAnswered={refetch} />}
       {picks.length > 0 && <PickBar view={view} seating={seating} onSeat={() => setSeatingThem(true)} />}
-      <Tray view={view} tally={standing} pointed={person} seating={seating} />
+      <Tray
+        view={view}
+        tally={standing}
+        pointed={person}
+        section={section}
+        onSection={setSection}
+        seating={seating}
+      />
       {seatingThem && picks.length > 0 && (
         <SeatThem
           view={view}
@@ -208,21 +209,18 @@ function Watch({
         <NudgeAsk
           view={view}
           group={nudge === 'none' ? null : nudge}
+          section={section}
           onClose={() => setParams({}, { replace: true })}
         />
       )}
-      <DragOverlay dropAnimation={null}>
-        {dragged.length > 0 && (
-          <span className="inline-flex items-center gap-2 rounded-field border border-seat bg-seat-soft px-2.5 py-px font-semibold shadow-lg">
-            <Pip kind="needs" size="tiny" />
-            {dragged.length === 1 ? nameOf(view, dragged[0]?.person) : `${dragged.length} people`}
-          </span>
-        )}
-      </DragOverlay>
-    </DndContext>
+    </Dragging>
   )
 }
 
-function nameOf({ people, away }: RunView, code: string | undefined): string {
-  return [...people, ...away].find((one) => one.code === code)?.name ?? ''
+/** A group in words: its topic and section. */
+function groupName({ groups, topics, sections }: RunView, code: string): string {
+  const group = groups.find((one) => one.code === code)
+  const topic = topics.find((one) => one.code === group?.topic)?.title
+  const section = sections.find((one) => one.code === group?.section)?.name
+  return [topic, section].filter(Boolean).join(', ')
 }

@@ -1,6 +1,8 @@
 import { useEffect, useMemo, useRef } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
+import { useSameEach } from '../../data/useSame.ts'
 import { arranged, type Look } from './arranged.ts'
+import { SCROLLS } from './drops.ts'
 import { GroupCell, type Named, type Shown } from './GroupCell.tsx'
 
 /** The seat field: a row per topic, a column per section, each cell a group. */
@@ -12,6 +14,7 @@ export function SeatField({
   picked,
   pointedTopic,
   pointedPerson,
+  mayDrag = NONE,
   onPick,
 }: {
   view: RunView
@@ -21,12 +24,17 @@ export function SeatField({
   picked: string | null
   pointedTopic: string | null
   pointedPerson: string | null
+  /** Whether those who sit in a group can be dragged elsewhere. */
+  mayDrag?: (group: RunView['groups'][number]) => boolean
   onPick: (group: string | null) => void
 }) {
   const columns = view.sections.length > 0 ? view.sections : [null]
+  const sameGroups = useSameEach(
+    useMemo(() => new Map(view.groups.map((group) => [group.code, group])), [view.groups]),
+  )
   const groupAt = useMemo(
-    () => new Map(view.groups.map((group) => [`${group.topic} ${group.section}`, group])),
-    [view.groups],
+    () => new Map([...sameGroups.values()].map((group) => [`${group.topic} ${group.section}`, group])),
+    [sameGroups],
   )
   const namesIn = useNamesIn(view)
   const { topics, sought } = useMemo(() => arranged(view, taken, look), [view, taken, look])
@@ -35,7 +43,7 @@ export function SeatField({
     if (pointedTopic) row.current?.scrollIntoView({ block: 'center' })
   }, [pointedTopic])
   return (
-    <div className="relative min-h-0 overflow-auto bg-surface">
+    <div {...{ [SCROLLS]: '' }} className="relative min-h-0 overflow-auto bg-surface">
       <table
         className="w-full table-fixed border-collapse"
         style={{ minWidth: `${15 + columns.length * 11}rem` }}
@@ -84,7 +92,12 @@ export function SeatField({
                         yours={group.tutors.includes(view.you)}
                         picked={group.code === picked}
                         dimmed={sought !== null && !sought.has(group.code)}
-                        pointedPerson={pointedPerson}
+                        pointedPerson={
+                          namesIn.get(group.code)?.some(({ code }) => code === pointedPerson)
+                            ? pointedPerson
+                            : null
+                        }
+                        mayDrag={mayDrag(group)}
                         onPick={onPick}
                       />
                     )}
@@ -103,9 +116,10 @@ export function SeatField({
 }
 
 const NOBODY: readonly Named[] = []
+const NONE = () => false
 
 function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
-  return useMemo(() => {
+  const named = useMemo(() => {
     const names = new Map([...view.people, ...view.away].map(({ code, name }) => [code, name]))
     const byGroup = new Map<string, Named[]>()
     for (const { group, person } of view.seats) {
@@ -115,4 +129,6 @@ function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
     }
     return byGroup
   }, [view.people, view.away, view.seats])
+  // What says the same stays the same, so that only the cells that a change touches are drawn anew.
+  return useSameEach(named)
 }

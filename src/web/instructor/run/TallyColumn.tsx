@@ -1,5 +1,7 @@
 import type { RunView } from '../../../contract/seats.ts'
 import type { Tally } from '../../../core/tally.ts'
+import { justOpened } from '../../../core/window.ts'
+import { useNow } from '../../data/clock.ts'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { PaceAsk } from './PaceAsk.tsx'
 
@@ -9,6 +11,7 @@ export function TallyColumn({
   tally,
   floors,
   waiting,
+  section,
   onNudge,
 }: {
   view: RunView
@@ -16,9 +19,14 @@ export function TallyColumn({
   floors: readonly number[]
   /** People who wait in lines; null where full groups keep none. */
   waiting: number | null
+  /** The section that the tray shows alone: a nudge goes to those it shows. */
+  section: string | null
   onNudge: () => void
 }) {
   const { students, noGroup, sections, seatsOpen, groupsFull, underFloor } = tally
+  const lacking =
+    section === null ? noGroup.length : (sections.find(({ code }) => code === section)?.left ?? 0)
+  const fresh = justOpened(view, useNow(30_000))
   const common = new Set(floors).size === 1 ? floors[0] : undefined
   return (
     <section
@@ -27,7 +35,7 @@ export function TallyColumn({
     >
       <p aria-live="polite" className="flex items-center gap-3">
         <strong
-          className={`figures font-display text-[3.25rem] leading-none font-bold ${noGroup.length > 0 ? 'text-ember' : 'text-moss'}`}
+          className={`figures font-display text-[3.25rem] leading-none font-bold ${noGroup.length === 0 ? 'text-moss' : fresh ? '' : 'text-ember'}`}
         >
           {noGroup.length}
         </strong>
@@ -47,7 +55,7 @@ export function TallyColumn({
                   {left === 0 ? `all ${students} seated` : `${left} left of ${students}`}
                 </span>
               </span>
-              <span aria-hidden="true" className="mt-1 flex h-2 overflow-hidden rounded-full bg-line">
+              <span aria-hidden="true" className="drawn mt-1 flex h-2 overflow-hidden rounded-full bg-line">
                 <span
                   className="bg-seat transition-[width] duration-150"
                   style={{ width: `${students === 0 ? 0 : (100 * (students - left)) / students}%` }}
@@ -66,7 +74,9 @@ export function TallyColumn({
         <dt>Groups full</dt>
         <dd className="figures text-right font-bold">{groupsFull}</dd>
         <dt>{common === undefined ? 'Under their floor' : `Under the floor of ${common}`}</dt>
-        <dd className={`figures text-right font-bold ${underFloor > 0 ? 'text-ember' : ''}`}>{underFloor}</dd>
+        <dd className={`figures text-right font-bold ${underFloor > 0 && !fresh ? 'text-ember' : ''}`}>
+          {underFloor}
+        </dd>
         {waiting !== null && (
           <>
             <dt>Waiting in line</dt>
@@ -76,8 +86,8 @@ export function TallyColumn({
       </dl>
       <div className="mt-4 flex flex-col gap-2">
         {view.publishedAt !== null && view.mayEdit && (
-          <Button look={noGroup.length > 0 ? 'ember' : 'plain'} onClick={onNudge}>
-            {noGroup.length > 0 ? `Nudge ${noGroup.length} by mail` : 'Write to students'}
+          <Button look={lacking > 0 ? 'ember' : 'plain'} onClick={onNudge}>
+            {lacking > 0 ? `Nudge ${lacking} by mail` : 'Write to students'}
           </Button>
         )}
         {view.mayEdit && noGroup.length > 0 && (

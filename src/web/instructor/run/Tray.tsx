@@ -1,4 +1,3 @@
-import { useDroppable } from '@dnd-kit/core'
 import { type ReactNode, useRef, useState } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { bySurname, matches, shortNames } from '../../../core/names.ts'
@@ -6,28 +5,32 @@ import type { Tally } from '../../../core/tally.ts'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
 import { Pip } from '../../kit/Pip.tsx'
+import { DROP, TRAY, useDraggedOver } from './drops.ts'
 import { PersonChip } from './PersonChip.tsx'
+import { PickList } from './PickList.tsx'
+import { pickKey } from './picks.ts'
 import type { Seating } from './useSeating.ts'
-
-/** Where those who are dropped lose their seat. */
-export const TRAY = 'tray'
 
 /** The tray: everybody who has no group yet, by section, searchable, to be picked and dragged. */
 export function Tray({
   view,
   tally,
   pointed,
+  section,
+  onSection,
   seating,
 }: {
   view: RunView
   tally: Tally
   pointed: string | null
+  /** The section that is shown alone; null for all. */
+  section: string | null
+  onSection: (section: string | null) => void
   seating: Seating
 }) {
-  const [section, setSection] = useState<string | null>(null)
   const [typed, setTyped] = useState('')
   const search = useRef<HTMLInputElement>(null)
-  const { setNodeRef, isOver } = useDroppable({ id: TRAY })
+  const isOver = useDraggedOver(TRAY)
   useKey('/', () => search.current?.focus())
 
   const left = new Set(tally.noGroup)
@@ -39,6 +42,7 @@ export function Tray({
   const short = shortNames(view.sections.map(({ name }) => name))
   const sectionNames = new Map(view.sections.map(({ code }, i) => [code, short[i]]))
   const mayPick = view.maySeat !== 'none'
+  const picked = new Set(seating.picks.flatMap(({ person, from }) => (from === null ? [person] : [])))
   if (people.length === 0) {
     if (view.people.length === 0) {
       return (
@@ -49,7 +53,7 @@ export function Tray({
     }
     return (
       <p
-        ref={setNodeRef}
+        {...{ [DROP]: TRAY }}
         className={`flex items-center gap-2 border-t border-line bg-moss-soft px-5 py-4 font-semibold text-moss ${isOver ? 'outline-2 -outline-offset-2 outline-seat' : ''}`}
       >
         <Pip kind="taken" /> Everybody has a seat.
@@ -58,7 +62,7 @@ export function Tray({
   }
   return (
     <section
-      ref={setNodeRef}
+      {...{ [DROP]: TRAY }}
       aria-labelledby="tray"
       className={`shrink-0 border-t border-line bg-ember-soft px-5 py-2 ${isOver ? 'outline-2 -outline-offset-2 outline-seat' : ''}`}
     >
@@ -66,14 +70,14 @@ export function Tray({
         <h2 id="tray" className="mr-1 text-lg">
           No group yet
         </h2>
-        <Choice pressed={section === null} onPress={() => setSection(null)}>
+        <Choice pressed={section === null} onPress={() => onSection(null)}>
           All {people.length}
         </Choice>
         {tally.sections.map(({ code, name, left }) => (
           <Choice
             key={code}
             pressed={section === code}
-            onPress={() => setSection(section === code ? null : code)}
+            onPress={() => onSection(section === code ? null : code)}
           >
             {name} {left}
           </Choice>
@@ -96,25 +100,28 @@ export function Tray({
         />
       </div>
       {mayPick ? (
-        <div
-          role="listbox"
-          aria-multiselectable="true"
-          aria-label="People without a group"
+        <PickList
+          label="People without a group"
+          list={list}
+          seating={seating}
           className="mt-2 flex max-h-[5.75rem] flex-wrap gap-1.5 overflow-auto p-0.5"
         >
-          {shown.map(({ code, name, section: own }) => (
-            <PersonChip
-              key={code}
-              pick={{ person: code, from: null }}
-              name={name}
-              after={sectionNames.get(own ?? '')}
-              pip="needs"
-              pointed={code === pointed}
-              list={list}
-              seating={seating}
-            />
-          ))}
-        </div>
+          {(reached) =>
+            shown.map(({ code, name, section: own }) => (
+              <PersonChip
+                key={code}
+                person={code}
+                from={null}
+                name={name}
+                after={sectionNames.get(own ?? '')}
+                pip="needs"
+                picked={picked.has(code)}
+                reached={reached === pickKey({ person: code, from: null })}
+                pointed={code === pointed}
+              />
+            ))
+          }
+        </PickList>
       ) : (
         <ul className="mt-2 flex max-h-[5.75rem] flex-wrap gap-1.5 overflow-auto p-0.5">
           {shown.map(({ code, name, section: own }) => (

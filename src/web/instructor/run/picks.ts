@@ -6,6 +6,15 @@ export interface Pick {
   from: string | null
 }
 
+/** A pick as one word, to be found by. */
+export const pickKey = ({ person, from }: Pick) => `${person}/${from ?? ''}`
+
+/** The pick behind such a word; null where it is none. */
+export function pickOf(key: string): Pick | null {
+  const [person = '', from = ''] = key.split('/')
+  return person === '' ? null : { person, from: from === '' ? null : from }
+}
+
 export const samePick = (a: Pick, b: Pick) => a.person === b.person && a.from === b.from
 
 export const isPicked = (picks: readonly Pick[], pick: Pick) => picks.some((one) => samePick(one, pick))

@@ -4,6 +4,7 @@ import type { RunView } from '../../../contract/seats.ts'
 import { inverseOf, type SeatingChange } from '../../../core/seating.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
+import { DROP, TRAY } from './drops.ts'
 import { type Pick, standing } from './picks.ts'
 
 /**
@@ -42,7 +43,7 @@ export function useSeating(
       return made
     }
     const people = new Set(changes.map(({ person }) => person)).size
-    const { fault } = await act.do({
+    const done = await act.do({
       work: (confirmed) => make(changes, confirmed),
       // Whoever undoes wants what was there, whatever speaks against it.
       undo: () => make(inverseOf(changes), true),
@@ -57,7 +58,7 @@ export function useSeating(
       said: words(changes),
       refetch,
     })
-    if (!fault) setPicks([])
+    if (!done.fault) keepFocus()
   }
 
   return {
@@ -75,6 +76,20 @@ export function useSeating(
         { person: b.person, from: b.from, to: a.from },
       ]),
   }
+}
+
+/** After somebody is seated whom the focus was on, it goes to the next of the tray, or to the page's heading. */
+function keepFocus(): void {
+  setTimeout(() => {
+    const { activeElement } = document
+    if (activeElement && activeElement !== document.body) return
+    const next =
+      document.querySelector<HTMLElement>(`[${DROP}="${TRAY}"] [tabindex="0"]`) ??
+      document.querySelector<HTMLElement>('#page h1')
+    if (!next) return
+    if (next.tabIndex < 0) next.tabIndex = -1
+    next.focus({ preventScroll: true })
+  }, 60)
 }
 
 export type Seating = ReturnType<typeof useSeating>

@@ -91,6 +91,7 @@ function AddKeeping({
   const [note, setNote] = useState('')
   const [until, setUntil] = useState('')
   const act = useAct()
+  const seated = new Set(view.basis.seats.map(({ person }) => person))
   const names = new Map(view.basis.people.map(({ key, name }) => [key, name]))
   const add = async () => {
     const body = { kind, people: [...people], note, until: sentTime(until, false) }
@@ -101,7 +102,9 @@ function AddKeeping({
     <div className="mt-1 flex flex-col gap-1.5 rounded-field bg-canvas p-2 text-sm">
       <PersonPick
         label="Type a name"
-        people={view.basis.people.filter(({ key }) => !people.includes(key))}
+        people={view.basis.people
+          .filter(({ key }) => !people.includes(key))
+          .map(({ key, name }) => ({ key, name, seated: seated.has(key) }))}
         onPick={(person) => setPeople([...people, person])}
       />
       {people.length > 0 && (

@@ -9,19 +9,20 @@ export function PersonPick({
   onPick,
 }: {
   label: string
-  people: readonly { key: string; name: string }[]
+  /** Those without a group are offered first. */
+  people: readonly { key: string; name: string; seated?: boolean }[]
   onPick: (person: string) => void
 }) {
   const [typed, setTyped] = useState('')
   const [at, setAt] = useState(0)
   const id = useId()
-  const found =
-    typed.trim() === ''
-      ? []
-      : people
-          .filter(({ name }) => matches(typed, name))
-          .sort((a, b) => bySurname(a.name, b.name))
-          .slice(0, 8)
+  const [open, setOpen] = useState(false)
+  const found = open
+    ? people
+        .filter(({ name }) => matches(typed, name))
+        .sort((a, b) => Number(a.seated ?? false) - Number(b.seated ?? false) || bySurname(a.name, b.name))
+        .slice(0, 8)
+    : []
   const pick = (person: string | undefined) => {
     if (!person) return
     onPick(person)
@@ -38,7 +39,10 @@ export function PersonPick({
         aria-activedescendant={found[at] ? `${id}-${at}` : undefined}
         placeholder={label}
         value={typed}
+        onFocus={() => setOpen(true)}
+        onBlur={() => setOpen(false)}
         onChange={({ target }) => {
+          setOpen(true)
           setTyped(target.value)
           setAt(0)
         }}
@@ -46,8 +50,10 @@ export function PersonPick({
           if (event.key === 'ArrowDown') setAt(Math.min(found.length - 1, at + 1))
           else if (event.key === 'ArrowUp') setAt(Math.max(0, at - 1))
           else if (event.key === 'Enter') pick(found[at]?.key)
-          else if (event.key === 'Escape') setTyped('')
-          else return
+          else if (event.key === 'Escape' && (open || typed !== '')) {
+            setTyped('')
+            setOpen(false)
+          } else return
           event.preventDefault()
         }}
         className={`${BOX} min-h-9`}
@@ -56,10 +62,10 @@ export function PersonPick({
         id={id}
         role="listbox"
         aria-label={label}
-        hidden={typed.trim() === ''}
+        hidden={!open}
         className="absolute inset-x-0 top-full z-20 mt-1 max-h-64 overflow-auto rounded-field border border-line-strong bg-surface p-1 shadow-lg"
       >
-        {found.map(({ key, name }, i) => (
+        {found.map(({ key, name, seated }, i) => (
           <div
             key={key}
             id={`${id}-${i}`}
@@ -73,6 +79,7 @@ export function PersonPick({
             className={`cursor-pointer rounded px-2 py-1 ${i === at ? 'bg-seat-soft' : ''}`}
           >
             {name}
+            {seated === false && <span className="ml-2 text-sm text-ember">no group yet</span>}
           </div>
         ))}
         {found.length === 0 && <p className="px-2 py-1 text-soft">Nobody is called that.</p>}

@@ -48,7 +48,7 @@ export function PileLine({
               const buttons = event.currentTarget.parentElement?.querySelectorAll('button')
               buttons?.[(i + step + piles.length) % piles.length]?.focus()
             }}
-            className={`relative h-[1.125rem] w-3.5 rounded-pip border-[1.5px] ${shapeOf(pile)} ${apart ? 'ml-3' : ''} ${
+            className={`drawn relative h-[1.125rem] w-3.5 rounded-pip border-[1.5px] ${shapeOf(pile)} ${apart ? 'ml-3' : ''} ${
               i === at ? 'outline-2 outline-offset-2 outline-ink' : ''
             }`}
           >

@@ -19,6 +19,7 @@ import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { part } from '../../kit/part.tsx'
+import { useDo } from '../../kit/useDo.ts'
 import { Loading } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { MarksIn } from './MarksIn.tsx'
@@ -56,6 +57,7 @@ export function WorkPage() {
 
 function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) {
   const [editing, setEditing] = useState<TaskView | 'new' | null>(null)
+  useDo({ task: view.mayEdit && (() => setEditing('new')) })
   const act = useAct()
   const remove = ({ code, title }: TaskView) =>
     act.do({
