@@ -1,5 +1,5 @@
-// Holds the arrows of the architecture: web -> contract -> core, server -> contract -> core, demo -> server.
-// Prints every import that runs another way, and fails.
+// Holds the arrows of the architecture: web -> contract -> core, server -> contract -> core, demo -> server, the floors
+// of the web, and that no files import each other in a circle. Prints every import that runs another way, and fails.
 import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { dirname, join, relative, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -96,6 +96,80 @@ export function tableFaults(file, text) {
     .map((table) => `${relative(root, file)}: ${room} reads or writes ${owner(table)}’s table ${table}`)
 }
 
+/**
+ * The rooms of the web by floor: each may use those above it in this list, and its own. `instructor` stands for the
+ * files that all its rooms share.
+ */
+const WEB_FLOORS = [
+  ['data'],
+  ['kit'],
+  ['access', 'files'],
+  ['student', 'group'],
+  ['instructor/record', 'instructor'],
+  ['instructor/compose', 'instructor/run', 'instructor/settle', 'instructor/work', 'instructor/courses'],
+  ['instructor/ledger', 'instructor/groups', 'instructor/roster'],
+  ['instructor/pages'],
+  ['top'],
+]
+
+/** The room of the web that a file is in; null outside the web. */
+function webRoom(file) {
+  const [layer, ...path] = relative(src, file).split('/')
+  if (layer !== 'web') return null
+  if (path.length === 1) return 'top'
+  if (path[0] !== 'instructor' || path.length > 2)
+    return path.slice(0, path[0] === 'instructor' ? 2 : 1).join('/')
+  return /Page\.tsx$/.test(path[1]) ? 'instructor/pages' : 'instructor'
+}
+
+/** Every import of the web that runs up from a lower room to one that builds on it. */
+export function arrowFaults(file, text) {
+  const room = webRoom(file)
+  if (room === null) return []
+  const floor = (name) => WEB_FLOORS.findIndex((rooms) => rooms.includes(name))
+  if (floor(room) < 0) return [`${relative(root, file)}: no floor is known of the room ${room}`]
+  return importsOf(file, text)
+    .map((to) => webRoom(to))
+    .filter((to) => to !== null && to !== room && (floor(to) > floor(room) || floor(to) < 0))
+    .map((to) => `${relative(root, file)}: ${room} imports ${to}, which builds on it`)
+}
+
+/** The files of ours that a file imports. */
+function importsOf(file, text) {
+  return [...text.matchAll(IMPORT)]
+    .map(([, stated, loaded]) => stated ?? loaded)
+    .filter((name) => name.startsWith('.'))
+    .map((name) => resolve(dirname(file), name))
+}
+
+/**
+ * Every circle of files that import each other, types included; each with its files in order of their names.
+ * @param texts the text of each file by its path
+ */
+export function circlesIn(texts) {
+  const next = new Map(
+    [...texts].map(([file, text]) => [file, importsOf(file, text).filter((to) => texts.has(to))]),
+  )
+  const order = new Map()
+  const lowest = new Map()
+  const open = []
+  const circles = []
+  const visit = (file) => {
+    order.set(file, order.size)
+    lowest.set(file, order.get(file))
+    open.push(file)
+    for (const to of next.get(file) ?? []) {
+      if (!order.has(to)) visit(to)
+      if (open.includes(to)) lowest.set(file, Math.min(lowest.get(file), lowest.get(to)))
+    }
+    if (lowest.get(file) !== order.get(file)) return
+    const circle = open.splice(open.indexOf(file))
+    if (circle.length > 1) circles.push(circle.sort())
+  }
+  for (const file of texts.keys()) if (!order.has(file)) visit(file)
+  return circles
+}
+
 function filesBelow(folder) {
   return readdirSync(folder).flatMap((name) => {
     const path = join(folder, name)
@@ -105,10 +179,14 @@ function filesBelow(folder) {
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) {
-  const faults = filesBelow(src).flatMap((file) => {
-    const text = readFileSync(file, 'utf8')
-    return [...faultsOf(file, text), ...tableFaults(file, text)]
-  })
+  const texts = new Map(filesBelow(src).map((file) => [file, readFileSync(file, 'utf8')]))
+  const faults = [...texts].flatMap(([file, text]) => [
+    ...faultsOf(file, text),
+    ...tableFaults(file, text),
+    ...arrowFaults(file, text),
+  ])
+  for (const circle of circlesIn(texts))
+    faults.push(`a circle: ${circle.map((file) => relative(root, file)).join(', ')}`)
   for (const fault of faults) console.error(fault)
   if (faults.length > 0) process.exit(1)
 }

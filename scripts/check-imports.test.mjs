@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { expect, it } from 'vitest'
-import { faultsOf, tableFaults } from './check-imports.mjs'
+import { arrowFaults, circlesIn, faultsOf, tableFaults } from './check-imports.mjs'
 import { root } from './lib/setup.mjs'
 
 const at = (path) => join(root, 'src', path)
@@ -38,4 +38,31 @@ it('keeps each subject of the server to its own tables', () => {
     /sheets/,
   ])
   expect(tableFaults(at('server/seats/store.ts'), 'DELETE FROM seat')).toEqual([])
+})
+
+it('finds an import of the web that runs up to a room that builds on it, loaded ones too', () => {
+  const up = (file, text) => arrowFaults(at(file), text)
+  expect(up('web/kit/Frame.tsx', "import { PersonMenu } from '../access/PersonMenu.tsx'")).toHaveLength(1)
+  expect(up('web/group/GroupPage.tsx', "const x = () => import('../instructor/FindBox.tsx')")).toHaveLength(1)
+  expect(
+    up('web/instructor/run/GroupRecord.tsx', "import { a } from '../ledger/LedgerPage.tsx'"),
+  ).toHaveLength(1)
+  expect(up('web/instructor/run/GroupRecord.tsx', "import { a } from '../record/words.ts'")).toEqual([])
+  expect(up('web/app.tsx', "import { Frame } from './kit/Frame.tsx'")).toEqual([])
+  expect(up('web/new/Thing.tsx', "import { a } from '../kit/Button.tsx'")).toHaveLength(1)
+})
+
+it('finds circles of files, of two or more, and none where there is none', () => {
+  const texts = (edges) =>
+    new Map(
+      Object.entries(edges).map(([file, to]) => [
+        at(`core/${file}.ts`),
+        to.map((one) => `import type { A } from './${one}.ts'`).join('\n'),
+      ]),
+    )
+  expect(circlesIn(texts({ a: ['b'], b: ['c'], c: [] }))).toEqual([])
+  expect(circlesIn(texts({ a: ['b'], b: ['c'], c: ['a'], d: ['a'] }))).toEqual([
+    ['a', 'b', 'c'].map((name) => at(`core/${name}.ts`)),
+  ])
+  expect(circlesIn(texts({ a: ['b'], b: ['a'], c: ['d'], d: ['c', 'a'] }))).toHaveLength(2)
 })

@@ -23,20 +23,28 @@ export const codeAsk = object({ email })
 export const codeEntry = object({
   email,
   code: string()
-    .transform((value: string) => value.replace(/\s/g, ''))
+    // Typed with a gap or a hyphen, or pasted with the sentence around it.
+    .transform(
+      (value: string) => /(?<!\d)(\d{3})[\s-]?(\d{3})(?!\d)/.exec(value)?.slice(1).join('') ?? value.trim(),
+    )
     .required('Type the six digits from the mail.')
+    .max(2_000, 'The code is six digits.')
     .matches(/^\d{6}$/, 'The code is six digits.'),
 })
 
 /** Whether this installation is the demo, and the server's time (UTC ISO text). */
 export const about = plainRoute<{ demo: boolean; now: string }>()('GET', '/api/about', 'anyone')
+/** What came of asking for a code; the same for an address that somebody has and one that nobody has. */
+export interface CodeAsked {
+  sentTo: string
+  /** Minutes for which the code works. */
+  minutes: number
+  /** Where too many were asked for and no mail is sent: when the next can be; null where one is on its way. */
+  nextAt: string | null
+}
+
 /** Sends a one-time code, if the address is known. The answer is the same either way. */
-export const askCode = route<{ sentTo: string; minutes: number }>()(
-  'POST',
-  '/api/access/codes',
-  'anyone',
-  codeAsk,
-)
+export const askCode = route<CodeAsked>()('POST', '/api/access/codes', 'anyone', codeAsk)
 /** Signs in with a one-time code and sets the session cookie. */
 export const signIn = route<Me>()('POST', '/api/access/session', 'anyone', codeEntry)
 /** Ends the session. */

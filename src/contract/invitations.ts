@@ -3,25 +3,6 @@ import type { InvitationRefusal } from '../core/invitation.ts'
 import { plainRoute, route } from './route.ts'
 import type { StudentSheet } from './seats.ts'
 
-/** An invitation as the student who got it sees it. */
-export interface ReceivedInvitation {
-  code: string
-  /** The group offered, and who answers for it. */
-  group: string
-  /** Who invites; null where the house rules show nobody’s name. */
-  from: string | null
-  madeAt: string
-}
-
-/** An invitation as the convener who made it sees it. */
-export interface SentInvitation {
-  code: string
-  group: string
-  name: string
-  state: 'open' | 'declined'
-  madeAt: string
-}
-
 /** Somebody whom a convener may invite. */
 export interface Invitable {
   code: string

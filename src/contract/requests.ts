@@ -3,21 +3,6 @@ import { LIMITS } from '../core/limits.ts'
 import { plainRoute, route } from './route.ts'
 import type { StudentSheet } from './seats.ts'
 
-/** How a request to change seats stands. */
-export type RequestState = 'open' | 'granted' | 'declined' | 'withdrawn'
-
-/** A request as the student who made it sees it. */
-export interface OwnRequest {
-  code: string
-  from: string
-  /** The group asked for; null asks to be taken out. */
-  to: string | null
-  reason: string
-  state: RequestState
-  madeAt: string
-  answeredAt: string | null
-}
-
 /** A request as it waits for the instructor. Groups and the person by their codes. */
 export interface WaitingRequest {
   code: string

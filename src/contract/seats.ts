@@ -1,9 +1,8 @@
 import { type InferType, mixed, object, string } from 'yup'
 import type { ClaimAsk } from '../core/claim.ts'
 import type { Changing } from '../core/rules.ts'
+import type { OwnRequest, ReceivedInvitation, SentInvitation } from './asking.ts'
 import type { SectionView } from './courses.ts'
-import type { ReceivedInvitation, SentInvitation } from './invitations.ts'
-import type { OwnRequest } from './requests.ts'
 import { plainRoute, route } from './route.ts'
 import type { SheetHead } from './sheets.ts'
 

@@ -6,7 +6,7 @@ import type { SheetState } from '../core/window.ts'
 import type { SectionView } from './courses.ts'
 import { floor, localTime, seats, text, title } from './fields.ts'
 import { plainRoute, route } from './route.ts'
-import type { TopicView } from './topics.ts'
+import type { TopicView } from './topicViews.ts'
 
 /** What every view of a sheet starts with. */
 export interface SheetHead {

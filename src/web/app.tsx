@@ -7,7 +7,7 @@ import { SignedIn } from './access/me.tsx'
 import { keyOf } from './data/answers.ts'
 import { Fault } from './data/call.ts'
 import { loaded } from './data/loaded.ts'
-import { BarEnd } from './kit/Frame.tsx'
+import { BarEnd, StaffFind } from './kit/Frame.tsx'
 import { part } from './kit/part.tsx'
 import { Loading } from './kit/Waiting.tsx'
 import { Broke, Lost } from './Lost.tsx'
@@ -18,6 +18,9 @@ const PersonMenu = part(
   async () => (await import('./access/PersonMenu.tsx')).PersonMenu,
   <span className="size-9 rounded-field bg-seat max-sm:size-11" />,
 )
+
+// Students never load what staff find things with.
+const FindBox = part(async () => (await import('./instructor/FindBox.tsx')).FindBox)
 
 /** One page: its address, and its code, which only those load who go there. What breaks in it stays in it. */
 function page(path: string, load: () => Promise<ComponentType>): RouteObject {
@@ -102,7 +105,9 @@ export function App() {
   return (
     <SWRConfig value={{ keepPreviousData: false, dedupingInterval: 500, onError: lookWhoIsSignedIn }}>
       <BarEnd value={<PersonMenu />}>
-        <RouterProvider router={router} />
+        <StaffFind value={FindBox}>
+          <RouterProvider router={router} />
+        </StaffFind>
       </BarEnd>
       <Toaster
         position="top-center"

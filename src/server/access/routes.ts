@@ -29,8 +29,8 @@ export function bindAccess(
   })
 
   serve(askCode, ({ body }) => {
-    signing.sendCode(body.email)
-    return { sentTo: body.email, minutes: CODE_MINUTES }
+    const nextAt = signing.sendCode(body.email)
+    return { sentTo: body.email, minutes: CODE_MINUTES, nextAt }
   })
   serve(signIn, ({ body, res }) => {
     const person = signing.redeem(body.email, body.code)

@@ -1,15 +1,14 @@
 import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto'
-import { MINUTE, shift } from '../../core/instant.ts'
+import { type Instant, MINUTE, shift } from '../../core/instant.ts'
 import type { Clock } from '../clock.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Person, RosterStore } from '../roster/store.ts'
+import { CODES_PER_QUARTER, createAsks } from './asks.ts'
 import type { AccessStore } from './store.ts'
 
 /** Minutes for which a one-time code can be used. */
 export const CODE_MINUTES = 10
 const TRIES = 5
-/** Codes one address can ask for within a quarter of an hour; further asks send nothing. */
-const CODES_PER_QUARTER = 5
 
 export type SignIn = ReturnType<typeof createSignIn>
 
@@ -21,6 +20,7 @@ export function createSignIn(
   clock: Clock,
   mayAddCourses: (email: string) => boolean,
 ) {
+  const asks = createAsks()
   /** The person behind an address that may sign in, or null. Listed course adders need no roster. */
   const known = (email: string): Person | null => {
     if (mayAddCourses(email)) return roster.ensurePerson(email, clock())
@@ -29,11 +29,16 @@ export function createSignIn(
     return roster.enrolmentsOfPerson(person.id).some(({ status }) => status !== 'left') ? person : null
   }
   return {
-    /** Sends a code, if the address is known. Tells nothing of whether it is. */
-    sendCode(email: string): void {
+    /**
+     * Sends a code, if the address is known. Tells nothing of whether it is.
+     * @returns when the next can be sent, where too many were asked for; null otherwise
+     */
+    sendCode(email: string): Instant | null {
       const person = known(email)
       const now = clock()
-      if (!person || access.codesSince(person.id, shift(now, -15 * MINUTE)) >= CODES_PER_QUARTER) return
+      const nextAt = asks.note(email, now)
+      if (nextAt !== null || !person) return nextAt
+      if (access.codesSince(person.id, shift(now, -15 * MINUTE)) >= CODES_PER_QUARTER) return null
       const code = String(randomInt(1_000_000)).padStart(6, '0')
       access.addCode(person.id, hashCode(code), now, shift(now, CODE_MINUTES * MINUTE), TRIES)
       mailer.send({
@@ -44,6 +49,7 @@ export function createSignIn(
           'If you did not ask for it, ignore this mail: without the code nobody gets in.',
         ].join('\n\n'),
       })
+      return null
     },
     /**
      * The person whom address and code let in, or null. Wrong code, no code left, too late and unknown address

@@ -1,6 +1,6 @@
 import { copyFileSync, readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
-import type { Db } from './open.ts'
+import type { Database } from 'better-sqlite3'
 
 // The same place beside the source and beside the built server.
 const FOLDER = fileURLToPath(new URL('./migrations/', import.meta.url))
@@ -9,7 +9,7 @@ const FOLDER = fileURLToPath(new URL('./migrations/', import.meta.url))
  * Runs the numbered migrations that the database has not seen, each in one transaction, forward only.
  * A file that already holds data is copied first, as `<file>.before-<number>`.
  */
-export function migrate(db: Db, file: string, steps = migrations()): void {
+export function migrate(db: Database, file: string, steps = migrations()): void {
   const version = db.pragma('user_version', { simple: true }) as number
   const pending = steps.filter(({ number }) => number > version)
   const first = pending[0]

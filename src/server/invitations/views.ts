@@ -1,4 +1,4 @@
-import type { ReceivedInvitation, SentInvitation } from '../../contract/invitations.ts'
+import type { ReceivedInvitation, SentInvitation } from '../../contract/asking.ts'
 import { mayBeInvited } from '../../core/invitation.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import type { Enrolment } from '../roster/store.ts'

@@ -1,4 +1,4 @@
-import type { RequestState } from '../../contract/requests.ts'
+import type { RequestState } from '../../contract/asking.ts'
 import type { Instant } from '../../core/instant.ts'
 import { newCode } from '../codes.ts'
 import type { Db } from '../db/open.ts'

@@ -1,11 +1,12 @@
 import { keptFrom } from '../../core/fits.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
+import type { LedgerStore } from '../ledger/store.ts'
 import type { Enrolment } from '../roster/store.ts'
-import type { Sheet } from '../sheets/store.ts'
+import type { Sheet, SheetStore } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
-import type { Stores } from '../stores.ts'
 import { heldFor } from './facts.ts'
 import { offeredTo } from './offered.ts'
+import type { SeatStore } from './store.ts'
 
 /** How many seats are free in each group of a sheet, as of a position of its ledger. */
 interface Known {
@@ -19,7 +20,15 @@ export type RoomCount = ReturnType<typeof createRoomCount>
  * Counts the groups that still have a seat for a student. Whatever fills or frees a seat writes to the sheet's ledger,
  * so the figures are kept until the ledger has moved: those who lose a race together are told by one count.
  */
-export function createRoomCount({ seats, sheets, ledger }: Pick<Stores, 'seats' | 'sheets' | 'ledger'>) {
+export function createRoomCount({
+  seats,
+  sheets,
+  ledger,
+}: {
+  seats: SeatStore
+  sheets: SheetStore
+  ledger: LedgerStore
+}) {
   const known = new Map<number, Known>()
   const read = (sheetId: number): Known['groups'] => {
     const rev = ledger.newest(sheetId)

@@ -1,4 +1,4 @@
-import type { OwnRequest } from '../../contract/requests.ts'
+import type { OwnRequest } from '../../contract/asking.ts'
 import type {
   ClaimAnswer,
   OwnSeat,

@@ -1,5 +1,5 @@
 import type { ComposeView, SheetHead } from '../../contract/sheets.ts'
-import type { GroupView } from '../../contract/topics.ts'
+import type { GroupView } from '../../contract/topicViews.ts'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'

@@ -1,12 +1,14 @@
 import '../../contract/wording.ts'
 import { yupResolver } from '@hookform/resolvers/yup'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { useForm } from 'react-hook-form'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { useSWRConfig } from 'swr'
-import { askCode, codeAsk, codeEntry, me, signIn } from '../../contract/access.ts'
+import { askCode, type CodeAsked, codeAsk, codeEntry, me, signIn } from '../../contract/access.ts'
+import { MINUTE } from '../../core/instant.ts'
 import { keyOf } from '../data/answers.ts'
 import { call, faultOf } from '../data/call.ts'
+import { useUnsent } from '../data/useDraft.ts'
 import { Button } from '../kit/Button.tsx'
 import { Field } from '../kit/Field.tsx'
 import { useDemo } from './me.tsx'
@@ -17,31 +19,40 @@ export function safeNext(next: string | null): string {
   return next !== null && /^\/(?![/\\])/.test(next) ? next : '/'
 }
 
+/** Where a mail with a code was asked for, so that the page can be loaded anew while it is read. */
+type Asked = CodeAsked & { at: number }
+
 /** Signing in: an address, then the code that was sent there. */
 export function SignInPage() {
   const [params] = useSearchParams()
-  const [sentTo, setSentTo] = useState<string | null>(null)
+  const kept = useUnsent<Asked | null>('sign-in', null)
   const demo = useDemo()
   const next = safeNext(params.get('next'))
-  useEffect(() => {
-    document.title = 'Sign in · Haplon'
-  }, [])
+  const asked = kept.value && Date.now() - kept.value.at < kept.value.minutes * MINUTE ? kept.value : null
+  const ask = (answer: CodeAsked) => kept.write({ ...answer, at: Date.now() })
   return (
     <Plain>
+      <title>Sign in · Haplon</title>
       <div className="rounded-card border border-line bg-surface">
         <div className="flex flex-col gap-1 p-5">
-          <h1 className="text-xl">{sentTo === null ? 'Sign in' : 'Type the code'}</h1>
+          <h1 className="text-xl">{asked === null ? 'Sign in' : 'Type the code'}</h1>
           <p className="text-soft">
-            {sentTo === null
+            {asked === null
               ? 'We send a code to the address that your course has of you. There is no password.'
-              : `If ${sentTo} is on a roster, a mail with six digits is on its way. The code works for ten minutes.`}
+              : mailWords(asked)}
           </p>
         </div>
         <div className="border-t tear p-5">
-          {sentTo === null ? (
-            <AddressForm onSent={setSentTo} />
+          {asked === null ? (
+            <AddressForm onSent={ask} />
           ) : (
-            <CodeForm email={sentTo} next={next} onBack={() => setSentTo(null)} />
+            <CodeForm
+              email={asked.sentTo}
+              next={next}
+              onAsked={ask}
+              onDone={() => kept.drop()}
+              onBack={() => kept.drop()}
+            />
           )}
         </div>
       </div>
@@ -65,11 +76,18 @@ export function SignInPage() {
   )
 }
 
-function AddressForm({ onSent }: { onSent: (email: string) => void }) {
+/** Whether a mail is on its way, as far as may be said. */
+function mailWords({ sentTo, minutes, nextAt }: CodeAsked): string {
+  return nextAt === null
+    ? `If ${sentTo} is on a roster, a mail with six digits is on its way. The code works for ${minutes} minutes.`
+    : `No further mail is sent to ${sentTo} before ${new Date(nextAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}: it was asked for too often. The newest code that came works for ${minutes} minutes.`
+}
+
+function AddressForm({ onSent }: { onSent: (asked: CodeAsked) => void }) {
   const { register, handleSubmit, formState, setError } = useForm({ resolver: yupResolver(codeAsk) })
   const send = handleSubmit(async (typed) => {
     try {
-      onSent((await call(askCode, {}, typed)).sentTo)
+      onSent(await call(askCode, {}, typed))
     } catch (error) {
       setError('email', { message: faultOf(error).message })
     }
@@ -92,7 +110,19 @@ function AddressForm({ onSent }: { onSent: (email: string) => void }) {
   )
 }
 
-function CodeForm({ email, next, onBack }: { email: string; next: string; onBack: () => void }) {
+function CodeForm({
+  email,
+  next,
+  onAsked,
+  onDone,
+  onBack,
+}: {
+  email: string
+  next: string
+  onAsked: (asked: CodeAsked) => void
+  onDone: () => void
+  onBack: () => void
+}) {
   const navigate = useNavigate()
   const { mutate } = useSWRConfig()
   const [again, setAgain] = useState<string | null>(null)
@@ -103,6 +133,7 @@ function CodeForm({ email, next, onBack }: { email: string; next: string; onBack
   const enter = handleSubmit(async (typed) => {
     try {
       const person = await call(signIn, {}, typed)
+      onDone()
       await mutate(() => true, undefined, { revalidate: false })
       await mutate(keyOf(me, {}), person, { revalidate: false })
       navigate(next, { replace: true })
@@ -112,8 +143,9 @@ function CodeForm({ email, next, onBack }: { email: string; next: string; onBack
   })
   const resend = async () => {
     try {
-      await call(askCode, {}, { email })
-      setAgain('Another mail is on its way. Only the newest code works.')
+      const asked = await call(askCode, {}, { email })
+      onAsked(asked)
+      setAgain(asked.nextAt === null ? 'Only the newest code works.' : '')
     } catch (error) {
       setAgain(faultOf(error).message)
     }
@@ -125,7 +157,6 @@ function CodeForm({ email, next, onBack }: { email: string; next: string; onBack
         inputMode="numeric"
         autoComplete="one-time-code"
         autoFocus
-        maxLength={9}
         {...register('code')}
         fault={formState.errors.code?.message}
         className="figures min-h-11 text-xl tracking-[0.3em]"

@@ -23,11 +23,15 @@ export function Bring({
 }) {
   const input = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
-  const { going, add, retry, stop } = useUploads(sheet, aim, ({ name, newVersion }, chosen) => {
-    if (newVersion) toast(`“${name}” is there already, so this is a new version of it.`)
-    else if (name !== chosen) toast(`Kept as “${name}”: the name it had cannot be kept as it was.`)
-    onDone()
-  })
+  const { going, left, add, retry, stop, dropLeft } = useUploads(
+    sheet,
+    aim,
+    ({ name, newVersion }, chosen) => {
+      if (newVersion) toast(`“${name}” is there already, so this is a new version of it.`)
+      else if (name !== chosen) toast(`Kept as “${name}”: the name it had cannot be kept as it was.`)
+      onDone()
+    },
+  )
   return (
     <fieldset
       className={`rounded-field border border-dashed px-3 py-2 ${over ? 'border-seat bg-seat-soft' : 'border-line-strong'}`}
@@ -63,6 +67,21 @@ export function Bring({
           }}
         />
       </div>
+      {left.length > 0 && (
+        <ul className="mt-2 flex flex-col gap-2">
+          {left.map(({ code, name, size, sent }) => (
+            <li key={code} className="flex flex-wrap items-center justify-between gap-2 text-sm">
+              <span className="min-w-0 wrap-anywhere">
+                <strong>{name}</strong> is not here yet: {sayBytes(sent)} of {sayBytes(size)} have arrived.
+                Choose the same file again, and it goes on from there.
+              </span>
+              <Button size="small" look="quiet" onClick={() => dropLeft(code)}>
+                Remove<span className="sr-only"> {name}</span>
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
       {going.length > 0 && (
         <ul className="mt-2 flex flex-col gap-2">
           {going.map((one) => (

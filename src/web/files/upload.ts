@@ -19,6 +19,7 @@ const PAUSES = [500, 1_000, 2_000, 4_000, 8_000, 15_000, 15_000, 30_000, 30_000,
  * Brings a file to the server, from where it was left if the same file was begun before; goes on by itself after a lost
  * connection.
  * @param told is given the bytes that have arrived, and whether it waits for the connection
+ * @param named is given the upload's code once the server knows of it
  * @returns what the file is called now, and whether it became a further version
  * @throws Fault when the server refuses it, or the connection stays away
  */
@@ -28,9 +29,11 @@ export async function upload(
   file: File,
   told: (sent: number, waits: boolean) => void,
   stopped: AbortSignal,
+  named: (code: string) => void,
 ): Promise<{ name: string; newVersion: boolean }> {
   const { name, size, lastModified } = file
   const begun = await call(beginUpload, { sheet }, { name, size, modified: lastModified, ...aim })
+  named(begun.code)
   // The carrier comes when the first file does.
   const { Upload } = await import('tus-js-client')
   await new Promise<void>((resolve, reject) => {

@@ -1,5 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { faultOf } from '../data/call.ts'
+import { dropUpload } from '../../contract/files.ts'
+import { call, faultOf } from '../data/call.ts'
+import { useUnsent } from '../data/useDraft.ts'
 import { type UploadAim, UploadStopped, upload } from './upload.ts'
 
 /** A file on its way, as the page shows it. */
@@ -13,6 +15,14 @@ export interface Going {
   fault: string
   /** Whether it may pass when it is tried again: the connection or the server failed, and nothing is wrong with it. */
   again: boolean
+}
+
+/** A file that an earlier load of the page left half way: chosen again, it goes on from there. */
+export interface Left {
+  code: string
+  name: string
+  size: number
+  sent: number
 }
 
 /** Files under way at the same time. */
@@ -32,6 +42,20 @@ export function useUploads(
   const files = useRef(new Map<number, { file: File; stop: AbortController }>())
   const running = useRef(new Set<number>())
   const next = useRef(1)
+  const { aim: kind, group, task } = aim
+  const kept = useUnsent<readonly Left[]>(`uploads ${sheet} ${kind} ${group ?? ''} ${task ?? ''}`, [])
+  const write = useRef(kept)
+  useEffect(() => {
+    write.current = kept
+  })
+  /** Notes how far a file has come, so that it is shown after a reload; null once it is done with. */
+  const note = useCallback((code: string, left: Left | null) => {
+    const others = write.current.value.filter((one) => one.code !== code)
+    const next = left ? [...others, left] : others
+    write.current.write(next)
+    write.current = { ...write.current, value: next }
+  }, [])
+  const codes = useRef(new Map<number, string>())
   const latest = useRef({ sheet, aim, done })
   useEffect(() => {
     latest.current = { sheet, aim, done }
@@ -52,10 +76,19 @@ export function useUploads(
         sheet,
         aim,
         held.file,
-        (sent, lost) => change(id, { ...(sent >= 0 && { sent }), state: lost ? 'lost' : 'goes' }),
+        (sent, lost) => {
+          change(id, { ...(sent >= 0 && { sent }), state: lost ? 'lost' : 'goes' })
+          const code = codes.current.get(id)
+          if (code && sent >= 0) note(code, { code, name, size: held.file.size, sent })
+        },
         held.stop.signal,
+        (code) => {
+          codes.current.set(id, code)
+          note(code, { code, name, size: held.file.size, sent: 0 })
+        },
       )
         .then((kept) => {
+          note(codes.current.get(id) ?? '', null)
           files.current.delete(id)
           setGoing((list) => list.filter((one) => one.id !== id))
           latest.current.done(kept, name)
@@ -72,7 +105,7 @@ export function useUploads(
           setGoing((list) => [...list])
         })
     }
-  }, [going, change])
+  }, [going, change, note])
 
   // Leaving the page leaves what is under way: what has arrived stays, and the same file goes on from there.
   const underway = going.some(({ state }) => state !== 'failed')
@@ -83,8 +116,16 @@ export function useUploads(
     return () => window.removeEventListener('beforeunload', warn)
   }, [underway])
 
+  const here = new Set(codes.current.values())
   return {
     going,
+    /** Files that an earlier load of the page left half way. */
+    left: kept.value.filter(({ code }) => !here.has(code)),
+    /** Gives up one that was left half way. */
+    dropLeft(code: string): void {
+      note(code, null)
+      call(dropUpload, { sheet, upload: code }).catch(() => {})
+    },
     add(chosen: readonly File[]): void {
       const added = chosen.map((file): Going => {
         const id = next.current++
@@ -96,6 +137,7 @@ export function useUploads(
     retry: (id: number) => change(id, { state: 'waits', fault: '' }),
     /** Gives one up, with what has arrived of it. */
     stop(id: number): void {
+      note(codes.current.get(id) ?? '', null)
       files.current.get(id)?.stop.abort()
       files.current.delete(id)
       setGoing((list) => list.filter((one) => one.id !== id))

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { use, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { groupPage, type GroupPage as Page } from '../../contract/groups.ts'
 import { LIVE_EVENTS, type PlaceEvent } from '../../contract/live.ts'
@@ -8,9 +8,9 @@ import { useLive } from '../data/live.ts'
 import { useSoon } from '../data/useSoon.ts'
 import { Awaited } from '../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../kit/Button.tsx'
-import { Frame } from '../kit/Frame.tsx'
+import { Frame, StaffFind } from '../kit/Frame.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
-import { part } from '../kit/part.tsx'
+import { ZoneNote } from '../kit/ZoneNote.tsx'
 import { Emblem } from './Emblem.tsx'
 import { GroupFiles } from './GroupFiles.tsx'
 import { GroupTasks } from './GroupTasks.tsx'
@@ -19,9 +19,6 @@ import { Messages } from './Messages.tsx'
 import { PlaceAsk } from './PlaceAsk.tsx'
 import { Talk } from './Talk.tsx'
 import { WhoSits } from './WhoSits.tsx'
-
-// Students never load what staff find things with.
-const FindBox = part(async () => (await import('../instructor/FindBox.tsx')).FindBox)
 
 /** The page of one group, for its members, tutors and instructors. */
 export function GroupPage() {
@@ -92,6 +89,7 @@ function Whole({
   refetch: () => void
 }) {
   const [changing, setChanging] = useState(false)
+  const Find = use(StaffFind)
   const { topic, section, name, emblem, sheet, extras, may } = page
   const staff = page.as !== 'member'
   const title = name || topic.title
@@ -106,7 +104,7 @@ function Whole({
         ...(staff ? [{ label: 'Groups', to: `/sheets/${sheet.code}/work/groups` }] : []),
         { label: title },
       ]}
-      find={staff && <FindBox sheet={sheet} />}
+      find={staff && Find && <Find sheet={sheet} />}
     >
       <div className="mx-auto flex w-full max-w-6xl flex-col gap-4 px-5 py-5 max-sm:px-4">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -129,6 +127,13 @@ function Whole({
                   .join(', ')}
               </p>
             )}
+            <ZoneNote
+              zone={sheet.zone}
+              times={[
+                { what: 'You meet', at: page.startsAt },
+                ...page.tasks.map(({ title, dueAt }) => ({ what: `${title} is due`, at: dueAt })),
+              ]}
+            />
           </div>
           <div className="flex flex-wrap gap-2 empty:hidden max-sm:basis-full">
             {(page.meeting || page.link) && (
@@ -189,24 +194,31 @@ function Whole({
   )
 }
 
+/** Happenings that are shown before more are asked for: what is done comes soon after them on a phone. */
+const NEWEST = 3
+
 function Lately({ page }: { page: Page }) {
+  const [all, setAll] = useState(false)
+  const shown = all ? page.lately : page.lately.slice(0, NEWEST)
   return (
-    <section
-      aria-labelledby="lately"
-      className="order-last rounded-card border border-line bg-surface px-4 py-3 lg:order-none"
-    >
+    <section aria-labelledby="lately" className="rounded-card border border-line bg-surface px-4 py-3">
       <h2 id="lately" className="text-lg">
         Lately
       </h2>
       {page.lately.length === 0 && <p className="text-soft">Nothing has happened here yet.</p>}
       <ul className="flex flex-col gap-1.5 text-sm">
-        {page.lately.map((one) => (
+        {shown.map((one) => (
           <li key={`${one.at} ${one.kind} ${one.by} ${one.what}`} className="wrap-anywhere">
             {happeningWords(one)}
             <span className="figures block text-soft">{sayInstant(one.at, page.sheet.zone)}</span>
           </li>
         ))}
       </ul>
+      {page.lately.length > NEWEST && (
+        <Button size="small" look="quiet" className="mt-1" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? 'Show less' : `Show ${page.lately.length - NEWEST} more`}
+        </Button>
+      )}
     </section>
   )
 }

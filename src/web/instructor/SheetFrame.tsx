@@ -6,6 +6,7 @@ import { stateAt, stateWords } from '../data/state.ts'
 import { Frame } from '../kit/Frame.tsx'
 import { useStageKeys } from '../kit/keys.ts'
 import { StateWord } from '../kit/StateWord.tsx'
+import { ZoneNote } from '../kit/ZoneNote.tsx'
 import { FindBox } from './FindBox.tsx'
 import { KeysHelp } from './KeysHelp.tsx'
 
@@ -50,6 +51,13 @@ export function SheetFrame({
             <span className="figures">{stateWords(sheet, sheet.course.zone, now)}</span>
             {note}
           </p>
+          <ZoneNote
+            zone={sheet.course.zone}
+            times={[
+              { what: 'It opens', at: sheet.opensAt },
+              { what: 'It closes', at: sheet.closesAt },
+            ]}
+          />
           <nav aria-label="Stages of the sheet" className="mt-2 flex gap-6">
             {stages.map(({ label, to }) => (
               <NavLink

@@ -1,9 +1,14 @@
-import { createContext, type ReactNode, use, useEffect } from 'react'
+import { createContext, type FunctionComponent, type ReactNode, use, useEffect } from 'react'
 import { Link } from 'react-router'
 import { Mark } from './Mark.tsx'
 
 /** What stands at the end of the bar; the application says it once. */
 export const BarEnd = createContext<ReactNode>(null)
+
+/** What staff find things with, for pages that students load too; the application says it once. */
+export const StaffFind = createContext<FunctionComponent<{ sheet: { code: string; title: string } }> | null>(
+  null,
+)
 
 export interface Crumb {
   label: string

@@ -1,4 +1,12 @@
-import { Component, type ComponentType, lazy, type ReactNode, Suspense, useState } from 'react'
+import {
+  Component,
+  type ComponentType,
+  type FunctionComponent,
+  lazy,
+  type ReactNode,
+  Suspense,
+  useState,
+} from 'react'
 import { loaded } from '../data/loaded.ts'
 import { Button } from './Button.tsx'
 
@@ -10,7 +18,7 @@ import { Button } from './Button.tsx'
 export function part<Props extends object>(
   load: () => Promise<ComponentType<Props>>,
   waiting: ReactNode | ((props: Props) => ReactNode) = null,
-): ComponentType<Props> {
+): FunctionComponent<Props> {
   const begin = () => lazy(async () => ({ default: await loaded(load) }))
   let Loaded = begin()
   // Made once for each part, where its module is read.

@@ -4,6 +4,7 @@ import type { SheetState } from '../../core/window.ts'
 import { useNow } from '../data/clock.ts'
 import { stateAt, stateWords } from '../data/state.ts'
 import { StateWord } from '../kit/StateWord.tsx'
+import { ZoneNote } from '../kit/ZoneNote.tsx'
 import { rulesWords } from './rulesWords.ts'
 
 /** What a sheet is and how long there is, by the server's clock. */
@@ -19,6 +20,17 @@ export function SheetTop({ view }: { view: StudentSheet }) {
       <p className="flex flex-wrap items-center gap-x-2 gap-y-1">
         <StateWord state={stateAt(view, now)} /> <span>{stateWords(view, view.course.zone, now)}</span>
       </p>
+      <ZoneNote
+        zone={view.course.zone}
+        times={[
+          { what: 'It opens', at: view.opensAt },
+          { what: 'It closes', at: view.closesAt },
+          ...view.seats.map(({ group }) => {
+            const own = view.groups.find(({ code }) => code === group)
+            return { what: `${own?.title ?? 'Your group'} meets`, at: own?.startsAt ?? null }
+          }),
+        ]}
+      />
       {view.tasks.there > 0 && (
         <Link
           to={`/sheets/${view.code}/tasks`}

@@ -9,6 +9,7 @@ import { Awaited } from '../kit/Awaited.tsx'
 import { ButtonLink } from '../kit/Button.tsx'
 import { Frame } from '../kit/Frame.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
+import { ZoneNote } from '../kit/ZoneNote.tsx'
 import { HandIn } from './HandIn.tsx'
 import { OwnMark } from './OwnMark.tsx'
 
@@ -51,6 +52,10 @@ function Tasks({ work, put, refetch }: { work: OwnWork; put: (work: OwnWork) => 
           {sheet.title}
         </Link>
         <h1 className="text-[1.75rem]">Tasks</h1>
+        <ZoneNote
+          zone={sheet.zone}
+          times={tasks.map(({ title, dueAt }) => ({ what: `${title} is due`, at: dueAt }))}
+        />
       </div>
       {tasks.length === 0 && (
         <p className="rounded-card border tear p-6 text-center text-soft">

@@ -2,14 +2,13 @@ import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { ChevronDown, GripVertical, Trash2 } from 'lucide-react'
 import { memo } from 'react'
-import type { ComposeView } from '../../../contract/sheets.ts'
-import type { TopicChanges, TopicView } from '../../../contract/topics.ts'
+import type { TopicView } from '../../../contract/topicViews.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { saySlot } from '../../../core/zone.ts'
 import { CellFaults, FigureCell, sayLimit, typedLimit, typedNumber } from './cells.tsx'
+import type { RowContext } from './rowContext.ts'
 import { TopicDetails } from './TopicDetails.tsx'
 import { same, topicField } from './topicField.ts'
-import type { Composing } from './useComposing.ts'
 import { type Field, useField } from './useField.ts'
 
 export const COLUMNS =
@@ -17,22 +16,6 @@ export const COLUMNS =
 
 const PLAIN =
   'w-full rounded-field border border-transparent bg-transparent px-2 hover:border-line-strong focus:border-open focus:bg-canvas aria-invalid:border-ember'
-
-/** What a row needs of the sheet besides its topic. Kept the same between edits, so that other rows stay still. */
-export interface RowContext {
-  code: string
-  zone: string
-  seats: number
-  floor: number
-  mayEdit: boolean
-  sections: ComposeView['sections']
-  clashes: ReadonlySet<string>
-  composing: Composing
-  /** Changes a topic, and says why not where that did not work. */
-  fill: (topic: TopicView, patch: TopicChanges) => Promise<void>
-  remove: (topic: TopicView) => void
-  toggle: (code: string) => void
-}
 
 /** One topic of the table; each field keeps itself. */
 export const TopicRow = memo(function TopicRow({

@@ -24,8 +24,8 @@ import {
   removeTopic,
   restoreTopic,
   type TopicChanges,
-  type TopicView,
 } from '../../../contract/topics.ts'
+import type { TopicView } from '../../../contract/topicViews.ts'
 import { placeClashes } from '../../../core/clashes.ts'
 import { call } from '../../data/call.ts'
 import { Button, Key } from '../../kit/Button.tsx'
@@ -33,7 +33,8 @@ import { restoredWords } from '../restored.ts'
 import { sayLocal, sentLimit, typedLimit, typedNumber } from './cells.tsx'
 import { ManyTopics } from './ManyTopics.tsx'
 import { NewTopic } from './NewTopic.tsx'
-import { COLUMNS, type RowContext, TopicRow } from './TopicRow.tsx'
+import type { RowContext } from './rowContext.ts'
+import { COLUMNS, TopicRow } from './TopicRow.tsx'
 import type { Composing } from './useComposing.ts'
 import { useTableKeys } from './useTableKeys.ts'
 

@@ -40,10 +40,9 @@ export function WindowFields({ view, composing }: { view: ComposeView; composing
         view={view}
         composing={composing}
       />
-      <p className="text-sm text-faint">
-        {opensAt && closesAt && `Open for ${sayLength(msOf(closesAt) - msOf(opensAt))}. `}
-        Times are those of {view.course.zone}.
-      </p>
+      {opensAt && closesAt && (
+        <p className="text-sm text-faint">Open for {sayLength(msOf(closesAt) - msOf(opensAt))}.</p>
+      )}
       {windowDoubts(view, serverNow()).map((doubt) => (
         <p key={doubt} className="rounded-field bg-sun-soft px-2.5 py-1 text-sm text-sun-ink">
           {doubt}

@@ -1,7 +1,8 @@
 import type { ComposeView } from '../../../contract/sheets.ts'
-import type { GroupChanges, GroupView, TopicChanges, TopicView } from '../../../contract/topics.ts'
+import type { GroupChanges, TopicChanges } from '../../../contract/topics.ts'
+import type { GroupView, TopicView } from '../../../contract/topicViews.ts'
 import { sayLimit, sayLocal } from './cells.tsx'
-import type { RowContext } from './TopicRow.tsx'
+import type { RowContext } from './rowContext.ts'
 import type { FieldOf } from './useField.ts'
 
 /** A text that is sent as it was typed. */

@@ -16,11 +16,11 @@ import { useKey } from '../../kit/keys.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { SpacerRow } from '../../kit/SpacerRow.tsx'
 import { TimeField, TimeInput, typedFault } from '../../kit/TimeField.tsx'
+import { namingOf } from '../record/naming.ts'
+import { causeOf, entryWords, type KindGroup, type Naming } from '../record/words.ts'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { EVERYTHING, type Sought, soughtIn } from './filter.ts'
 import { MomentField } from './MomentField.tsx'
-import { namingOf } from './naming.ts'
-import { causeOf, entryWords, type KindGroup, type Naming } from './words.ts'
 
 /** The ledger of a sheet: every change, who sat where at a moment, and the files to take elsewhere. */
 export function LedgerPage() {

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest'
 import type { LedgerLine } from '../../../contract/ledger.ts'
+import { causeOf, entryWords, type Naming } from '../record/words.ts'
 import { EVERYTHING, soughtIn } from './filter.ts'
-import { causeOf, entryWords, type Naming } from './words.ts'
 
 const naming: Naming = {
   person: (code) => ({ p1: 'Ada Lindqvist', p2: 'Bao Trinh' })[code ?? ''] ?? 'Somebody',

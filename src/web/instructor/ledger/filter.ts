@@ -1,7 +1,7 @@
 import type { LedgerLine } from '../../../contract/ledger.ts'
 import { matches } from '../../../core/names.ts'
 import { localTimeOf } from '../../../core/zone.ts'
-import { type KindGroup, kindGroupOf, type Naming } from './words.ts'
+import { type KindGroup, kindGroupOf, type Naming } from '../record/words.ts'
 
 /** What of the ledger is looked for. */
 export interface Sought {

@@ -2,8 +2,8 @@ import { ledger } from '../../../contract/ledger.ts'
 import type { RunView } from '../../../contract/seats.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
-import { namingOf } from '../ledger/naming.ts'
-import { causeOf, entryWords } from '../ledger/words.ts'
+import { namingOf } from '../record/naming.ts'
+import { causeOf, entryWords } from '../record/words.ts'
 
 /** The newest entries of the ledger that concern one group, and how each member came to sit there. */
 export function useGroupRecord(view: RunView, group: string) {
