@@ -1,6 +1,6 @@
 import compression from 'compression'
 import cookieParser from 'cookie-parser'
-import express, { type Express, type RequestHandler, Router } from 'express'
+import express, { type Express, type Request, type RequestHandler, Router } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
@@ -197,11 +197,9 @@ function createFileParts({ db, stores, disk }: AppParts, hub: Hub, changed: Plac
 
 /** Compresses what is read: views and pages. What students press is answered in a few bytes and goes as it is. */
 function compressed(): RequestHandler {
-  const compress = compression({
-    filter: (req, res) =>
-      res.getHeader('Content-Type') !== 'text/event-stream' && compression.filter(req, res),
-  })
-  return (req, res, next) => (req.method === 'POST' ? next() : compress(req, res, next))
+  const compress = compression()
+  const asItIs = ({ method, path }: Request) => method === 'POST' || path.endsWith('/live')
+  return (req, res, next) => (asItIs(req) ? next() : compress(req, res, next))
 }
 
 function tooMany(): never {

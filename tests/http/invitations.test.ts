@@ -147,3 +147,15 @@ describe('an invitation', () => {
     expect(seatsByLedger(stores.ledger.since(id, 0))).toEqual(seatsAsKept(stores.seats.ofSheet(id)))
   })
 })
+
+it('where names are shown to nobody, neither page nor mail names the convener', async () => {
+  await labs.rule({ names: 'nobody' })
+  const [convener, guest] = [labs.tue(0), labs.tue(1)]
+  await labs.take(convener, TEMPEH)
+  await must(invite(convener, await personOf(convener, 'Student 1 Tue lab')))
+  const pages = JSON.stringify([await labs.sheetOf(guest), await must(guest.get('/api/home'))])
+  const mail = mailsTo(1)[0]!
+  expect(pages).toContain('"from":null')
+  expect(`${pages} ${mail.subject} ${mail.body}`).not.toContain('Student 0')
+  expect(mail.subject).toMatch(/you are invited to Tempeh/)
+})

@@ -307,3 +307,16 @@ describe('any history with lines', () => {
     },
   )
 })
+
+it('whoever gives up a seat for the one a line brings is told by name which', async () => {
+  await must(take(0, 'Tempeh'))
+  await must(take(1, 'Tempeh'))
+  await must(take(2, 'Kefir'))
+  await must(wait(2, 'Tempeh'))
+  await must(giveUp(0, 'Tempeh'))
+  expect(await sits(2)).toEqual(['Tempeh'])
+  expect(mailsTo(2)[0]?.body).toContain('Your seat at Kefir is given up for it')
+  await must(wait(3, 'Tempeh'))
+  await must(giveUp(1, 'Tempeh'))
+  expect(mailsTo(3)[0]?.body).not.toContain('given up')
+})

@@ -39,6 +39,7 @@ async function listen(client: Client, since: number, lastEventId?: number): Prom
   const response = await fetch(`${harness.address}/api/sheets/${school.sheet}/live?since=${since}`, {
     signal: stop.signal,
     headers: {
+      Accept: 'text/event-stream',
       Cookie: client.cookie,
       ...(lastEventId !== undefined && { 'Last-Event-ID': String(lastEventId) }),
     },
@@ -147,9 +148,10 @@ describe('the stream of a sheet', () => {
     )
     const path = `/api/sheets/${school.sheet}/requests/${requests[0]!.code}/answer`
     await must(school.owner.post(path, { granted: true }))
-    // The request itself told nobody but the staff; the grant tells its student to fetch, all others only figures.
-    const events = [await mine.next(), await mine.next()].map(({ event }) => event)
-    expect(events).toEqual(['counts', 'own'])
+    // The request itself is told to the staff and to its student's other pages; the grant tells its student to fetch,
+    // all others only figures.
+    const events = [await mine.next(), await mine.next(), await mine.next()].map(({ event }) => event)
+    expect(events).toEqual(['own', 'counts', 'own'])
     const told = await others.next()
     expect(told.event).toBe('counts')
     expect(JSON.stringify(told.data)).not.toContain('Student')
@@ -167,5 +169,53 @@ describe('the stream of a sheet', () => {
     await harness.stop()
     expect(await ended).toBe('ended')
     harness = await startHarness()
+  })
+})
+
+describe('a stream', () => {
+  const ended = async (stream: Stream): Promise<Told[]> => {
+    const told: Told[] = []
+    for (;;) {
+      try {
+        told.push(await stream.next())
+      } catch {
+        return told
+      }
+    }
+  }
+
+  it('tells a student’s other device of the seat taken on the first', async () => {
+    const { rev } = await must<StudentSheet>(student(0).get(`/api/sheets/${school.sheet}/student`))
+    const other = await listen(student(0), rev)
+    await take(0, 'Tempeh')
+    expect((await other.next()).event).toBe('counts')
+    expect(await other.next()).toMatchObject({ event: 'own', data: { position: expect.any(Number) } })
+  })
+
+  it('ends with the session that opened it, at once, and no other', async () => {
+    const [first, second] = [student(0), student(0)]
+    const [mine, other] = [await listen(first, 0), await listen(second, 0)]
+    await must(first.send('DELETE', '/api/access/session'))
+    expect((await ended(mine)).at(-1)?.event).toBe('refresh')
+    await take(1, 'Kefir')
+    expect((await other.next()).event).toBeTruthy()
+  })
+
+  it('ends for whoever is taken off the roster, or gets another role, and for nobody else', async () => {
+    const { course_id } = harness.stores.sheets.byCode(school.sheet)!
+    const code = (n: number) =>
+      harness.stores.roster.everybody(course_id).find(({ email }) => email === studentEmail('', n))!.code
+    const person = (n: number) => `/api/courses/${school.course}/roster/people/${code(n)}`
+    const [left, risen, stays] = [
+      await listen(student(0), 0),
+      await listen(student(1), 0),
+      await listen(student(2), 0),
+    ]
+    await must(school.owner.patch(person(0), { status: 'left' }))
+    await must(school.owner.patch(person(1), { role: 'tutor' }))
+    expect((await ended(left)).at(-1)?.event).toBe('refresh')
+    expect((await ended(risen)).at(-1)?.event).toBe('refresh')
+    await take(3, 'Tempeh')
+    expect((await stays.next()).event).toBeTruthy()
   })
 })

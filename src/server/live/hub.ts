@@ -69,7 +69,8 @@ export function createHub(sources: ChangeSources) {
       for (const id of sheetIds) {
         const audience = audiences.get(id)
         if (!audience) continue
-        for (const listener of audience.listeners) if (!standsFor(listener, sources)) dismiss(listener)
+        for (const listener of audience.listeners)
+          if (!standsFor(listener, sources)) dismiss(audience, listener)
         const nothing = { counts: { groups: [] }, seats: { changes: [] }, own: new Map<number, number>() }
         const all = { ...nothing, position: audience.told, staffRefresh: true, refresh: true }
         broadcast(audience, all, audience.told)
@@ -102,8 +103,9 @@ export function createHub(sources: ChangeSources) {
     },
     /** Ends the streams that were opened in a session: it is over. */
     endSession(session: string): void {
-      for (const { listeners } of audiences.values())
-        for (const listener of listeners) if (listener.signedIn === session) dismiss(listener)
+      for (const audience of audiences.values())
+        for (const listener of audience.listeners)
+          if (listener.signedIn === session) dismiss(audience, listener)
     },
     /** Readers of all sheets. */
     listening: () => [...audiences.values()].reduce((sum, { listeners }) => sum + listeners.size, 0),
@@ -126,7 +128,9 @@ function standsFor({ enrolmentId, as }: Listener, { roster }: ChangeSources): bo
 }
 
 /** Ends a stream whose reader has no right to it any more: the page asks for its view, and is told so. */
-function dismiss({ session, end }: Listener): void {
+function dismiss({ listeners }: Audience, listener: Listener): void {
+  const { session, end } = listener
+  listeners.delete(listener)
   session.push({ within: 0 }, LIVE_EVENTS.refresh)
   end()
 }

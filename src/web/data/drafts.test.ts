@@ -230,3 +230,57 @@ describe('a draft', () => {
     expect(storage.length).toBe(0)
   })
 })
+
+describe('a draft that is not whole', () => {
+  const whole = { ready: (text: string) => text === '' || /^\d{4}$/.test(text) }
+
+  it('is never sent, whatever happens, and says so', async () => {
+    const own = server('2026')
+    const { drafts, leave, now } = page(own, tabStorage(), whole)
+    drafts.write('text', '202')
+    expect(now().state).toBe('unfinished')
+    await pass(5_000)
+    expect(await drafts.flush('text')).toBe(false)
+    drafts.flushAll()
+    leave()
+    await pass(5_000)
+    expect([own.state.sends, own.state.text]).toEqual([0, '2026'])
+    expect(draftWords(now())).toContain('not whole')
+  })
+
+  it('is sent once it is whole; empty is whole', async () => {
+    const own = server('2026')
+    const { drafts, now } = page(own, tabStorage(), whole)
+    drafts.write('text', '20')
+    drafts.write('text', '2027')
+    await pass(1_000)
+    expect([own.state.text, now().state]).toEqual(['2027', 'kept'])
+    drafts.write('text', '')
+    await pass(1_000)
+    expect(own.state.text).toBe('')
+  })
+
+  it('is there again after a reload, and still not sent', async () => {
+    const storage = tabStorage()
+    const own = server('2026')
+    page(own, storage, whole).drafts.write('text', '20')
+    const again = page(own, storage, whole)
+    expect(again.now()).toMatchObject({ value: '20', state: 'unfinished' })
+    await pass(20_000)
+    expect(own.state.sends).toBe(0)
+  })
+})
+
+it('of many drafts, the one that needs somebody most is told of', async () => {
+  const own = server()
+  const { drafts } = page(own)
+  const rules = { pause: 10, send: own.send }
+  drafts.open('x 1', rules, own.known())
+  expect(drafts.worst('x ')).toBe('kept')
+  drafts.write('x 1', 'typed')
+  expect(drafts.worst('x ')).toBe('waiting')
+  expect(drafts.worst('y ')).toBe('kept')
+  own.state.failing = fault(422)
+  await pass(1_000)
+  expect(drafts.worst('x ')).toBe('refused')
+})

@@ -53,6 +53,8 @@ export function createHistory() {
       running.delete(step.id)
     }
   }
+  const named = (id?: number): Step | undefined =>
+    id === undefined ? done.findLast((one) => !running.has(one.id)) : done.find((one) => one.id === id)
   return {
     /** Remembers something that was done; what was undone before cannot be done again then. Gives its identity. */
     add(
@@ -65,9 +67,9 @@ export function createHistory() {
       undone = []
       return id
     },
-    /** Undoes a step, or the last one. */
+    /** Undoes a step, or the last one that is not being undone already. */
     undo(id?: number): Promise<Outcome> {
-      const step = id === undefined ? done.at(-1) : done.find((one) => one.id === id)
+      const step = named(id)
       return step ? run(step, 'undo') : Promise.resolve('nothing')
     },
     /** Does the step again that was undone last. */
@@ -76,7 +78,6 @@ export function createHistory() {
       return step ? run(step, 'redo') : Promise.resolve('nothing')
     },
     /** The step that would be undone: one by its identity, or the last. */
-    step: (id?: number): Step | undefined =>
-      id === undefined ? done.at(-1) : done.find((one) => one.id === id),
+    step: named,
   }
 }

@@ -65,10 +65,10 @@ export function SeatBar({
               <button
                 type="button"
                 onClick={() => onGiveUp(group)}
+                aria-label={`${rules.changing === 'by-asking' ? 'Ask to leave' : 'Give up'} ${group.title}`}
                 className="min-h-11 shrink-0 rounded-field border border-on-seat px-4 font-semibold hover:bg-on-seat hover:text-seat focus-visible:outline-on-seat"
               >
                 {rules.changing === 'by-asking' ? 'Ask to leave' : 'Give up'}
-                <span className="sr-only"> {group.title}</span>
               </button>
             )}
           </li>

@@ -88,9 +88,9 @@ export const TopicStub = memo(function TopicStub({
             disabled={anyBusy}
             busy={busy}
             onClick={() => onPress(group)}
+            aria-label={`${busy ? waiting : LABELS[offer.kind]} ${section ? `${title}, ${section}` : title}`}
           >
             {busy ? waiting : LABELS[offer.kind]}
-            <span className="sr-only">: {section ? `${title}, ${section}` : title}</span>
           </Button>
         )}
         {offer.kind === 'none' && offer.because === 'time-clash' && (

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { toast } from 'sonner'
 import { type DeskPile, type DeskView, desk, releaseMarks } from '../../../contract/marks.ts'
@@ -59,9 +59,17 @@ function Desk({
     piles.findIndex(({ owner }) => owner === wanted),
   )
   const pile = piles[at]
+  // Where the last key led: the next one counts from there, also before the page has followed.
+  const led = useRef(at)
+  useEffect(() => {
+    led.current = at
+  }, [at])
   const go = (index: number) => {
-    const next = piles[(index + piles.length) % piles.length]
-    if (next) setParams({ pile: next.owner }, { replace: true })
+    const to = (index + piles.length) % piles.length
+    const next = piles[to]
+    if (!next) return
+    led.current = to
+    setParams({ pile: next.owner }, { replace: true })
   }
   const nextToMark = () => {
     const order = [...piles.keys()].map((i) => (at + 1 + i) % piles.length)
@@ -71,8 +79,8 @@ function Desk({
   }
   const others = useOthers(view.code, view.task.code, pile?.owner)
   const here = others.filter(({ owner }) => owner === pile?.owner).map(({ name }) => name)
-  useKey('j', () => go(at + 1))
-  useKey('k', () => go(at - 1))
+  useKey('j', () => go(led.current + 1))
+  useKey('k', () => go(led.current - 1))
   const marked = piles.filter((one) => one.marked).length
   const hidden = piles.filter((one) => one.marked && !one.released).length
   const out = piles.filter((one) => one.released).length

@@ -2,8 +2,9 @@ import { useEffect, useRef, useState } from 'react'
 import { toast } from 'sonner'
 import { type DeskPile, type DeskView, setMark } from '../../../contract/marks.ts'
 import { mostPoints, phrasesLike, totalOf } from '../../../core/marks.ts'
-import { call, type Fault, faultOf } from '../../data/call.ts'
+import { call } from '../../data/call.ts'
 import { draftWords } from '../../data/drafts.ts'
+import { useAct } from '../../kit/Acting.tsx'
 import { Button, Key } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { typing } from '../../kit/keys.ts'
@@ -30,12 +31,13 @@ export function MarkPanel({
 }) {
   const [whose, setWhose] = useState<string | null>(null)
   const mark = whose === null ? pile.mark : (pile.setApart[whose] ?? null)
-  const [fault, setFault] = useState<Fault | null>(null)
+  const act = useAct()
+  const { fault } = act
   const { task } = view
   const may = pile.mayMark
   const { value: draft, ...writing } = useMark({ view, pile, whose, put, refetch })
   const change = (more: Partial<MarkDraft>) => {
-    setFault(null)
+    act.clear()
     writing.write({ ...draft, ...more })
   }
   const switchTo = (person: string | null) => {
@@ -46,15 +48,15 @@ export function MarkPanel({
   const clear = async () => {
     if (whose === null) return
     writing.drop()
-    try {
-      const body = { owner: pile.owner, apart: whose, version: mark?.version ?? 0, ...draft, clear: true }
-      put(await call(setMark, { sheet: view.code, task: task.code }, body))
-      setWhose(null)
-      toast('As the group again.')
-    } catch (error) {
-      setFault(faultOf(error))
-      refetch()
-    }
+    const body = { owner: pile.owner, apart: whose, version: mark?.version ?? 0, ...draft, clear: true }
+    const done = await act.do({
+      work: () => call(setMark, { sheet: view.code, task: task.code }, body),
+      put,
+      refetch,
+      said: 'As the group again.',
+      beside: true,
+    })
+    if (!done.fault) setWhose(null)
   }
   const open = task.criteria.filter(({ id }) => draft.placements[id] === undefined)
   const next = () => {

@@ -1,0 +1,143 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { Problem } from '../../src/contract/problems.ts'
+import type { ComposeView } from '../../src/contract/sheets.ts'
+import type { Restored } from '../../src/contract/topics.ts'
+import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
+import { claim, type Harness, must, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
+
+let harness: Harness
+let school: School
+beforeEach(async () => {
+  harness = await startHarness()
+  school = await setUpSchool(harness, { students: { '': 5 }, topics: ['Tempeh', 'Kefir'], seats: 3 })
+})
+afterEach(() => harness.end())
+
+const at = () => `/api/sheets/${school.sheet}`
+const view = () => must<ComposeView>(school.owner.get(`${at()}/compose`))
+const topic = async (title: string) => (await view()).topics.find((one) => one.title === title)!
+const who = (n: number) => harness.as(studentEmail('', n))
+const take = async (n: number, to: string) =>
+  must(claim(who(n), school.sheet, { kind: 'take', to: school.groups[to] }))
+const agree = () => {
+  const sheet = harness.stores.sheets.byCode(school.sheet)!
+  const groups = harness.stores.sheets.everyGroup(sheet.id)
+  return [
+    seatsByLedger(harness.stores.ledger.since(sheet.id, 0)),
+    seatsAsKept(harness.stores.seats.ofSheet(sheet.id)),
+    groups.length,
+  ] as const
+}
+
+describe('a change that says what its author saw', () => {
+  it.each([
+    ['title', 'One', 'Two', 'Three'],
+    ['seats', 4, 5, 'none'],
+    ['floor', 1, 2, 3],
+    ['closesAt', '2026-06-01T10:00', '2026-06-02T10:00', '2026-06-03T10:00'],
+    ['names', 'mates', 'everyone', 'nobody'],
+    ['visibleBefore', true, false, true],
+  ])(
+    'of the sheet’s %s is refused where somebody else changed it meanwhile',
+    async (field, before, theirs, mine) => {
+      await must(school.owner.patch(at(), { [field]: before, confirmed: true }))
+      await must(school.owner.patch(at(), { [field]: theirs, confirmed: true }))
+      const seen = { was: { [field]: before }, confirmed: true }
+      const refused = await school.owner.patch<Problem>(at(), { [field]: mine, ...seen })
+      expect(refused).toMatchObject({ status: 409, body: { code: 'changed-meanwhile' } })
+      expect(refused.body.errors).toMatchObject([{ path: field }])
+      // What is there already makes no difference, and what was seen truly is changed.
+      await must(school.owner.patch(at(), { [field]: theirs, ...seen }))
+      await must(school.owner.patch(at(), { [field]: mine, was: { [field]: theirs }, confirmed: true }))
+    },
+  )
+
+  it('of a topic and of a group is refused likewise, and other fields are not minded', async () => {
+    const { code, groups } = await topic('Tempeh')
+    const [path, group] = [`${at()}/topics/${code}`, `${at()}/groups/${groups[0]!.code}`]
+    await must(school.owner.patch(path, { place: 'Bench 2', was: { place: '' } }))
+    expect((await school.owner.patch(path, { place: 'Bench 3', was: { place: '' } })).status).toBe(409)
+    await must(school.owner.patch(path, { brief: 'New', was: { brief: '' } }))
+    await must(school.owner.patch(group, { seats: 5, was: { seats: null } }))
+    expect((await school.owner.patch(group, { seats: 6, was: { seats: null } })).status).toBe(409)
+    await must(school.owner.patch(group, { seats: null, was: { seats: 5 } }))
+    expect((await topic('Tempeh')).place).toBe('Bench 2')
+  })
+
+  it('without saying so is made, as from elsewhere', async () => {
+    await must(school.owner.patch(at(), { title: 'One' }))
+    await must(school.owner.patch(at(), { title: 'Two' }))
+    expect((await view()).title).toBe('Two')
+  })
+
+  it('of many limits is refused as a whole where one of them was changed meanwhile', async () => {
+    const groups = (await view()).topics.map((one) => one.groups[0]!.code)
+    await must(school.owner.patch(`${at()}/groups/${groups[1]}`, { seats: 9 }))
+    const changes = groups.map((group) => ({ group, seats: 5, was: null }))
+    expect((await school.owner.send<Problem>('PUT', `${at()}/limits`, { changes })).body.code).toBe(
+      'changed-meanwhile',
+    )
+    expect((await topic('Tempeh')).groups[0]?.own.seats).toBeNull()
+  })
+})
+
+describe('a removed topic that is put back', () => {
+  const remove = async (title: string) => {
+    const { code } = await topic(title)
+    await must(school.owner.post(`${at()}/topics/${code}/remove`, { confirmed: true }))
+    return () =>
+      must<ComposeView & { restored: Restored }>(school.owner.post(`${at()}/topics/${code}/restore`))
+  }
+
+  it('has its people again, in their order, and the ledger says so', async () => {
+    for (const n of [2, 0, 1]) await take(n, 'Tempeh')
+    const before = agree()[1]
+    const back = await remove('Tempeh')
+    expect((await back()).restored).toEqual({ seated: 3, out: [] })
+    const [ledger, kept] = agree()
+    expect(kept).toEqual(before)
+    expect(ledger).toEqual(kept)
+  })
+
+  it('says who could not return, and why: another seat meanwhile, or gone from the course', async () => {
+    for (const n of [0, 1, 2]) await take(n, 'Tempeh')
+    const back = await remove('Tempeh')
+    await take(0, 'Kefir')
+    const { course_id } = harness.stores.sheets.byCode(school.sheet)!
+    const { code } = harness.stores.roster
+      .everybody(course_id)
+      .find(({ email }) => email === studentEmail('', 1))!
+    await must(school.owner.patch(`/api/courses/${school.course}/roster/people/${code}`, { status: 'left' }))
+    const { restored } = await back()
+    expect(restored.seated).toBe(1)
+    expect(restored.out.map(({ name }) => name)).toEqual(['Student 0', 'Student 1'])
+    expect(restored.out.every(({ why }) => why.length > 10)).toBe(true)
+  })
+
+  it('brings back whom it lost the last time, not whom it lost before', async () => {
+    await take(0, 'Tempeh')
+    await (await remove('Tempeh'))()
+    await must(claim(who(0), school.sheet, { kind: 'give-up', from: school.groups.Tempeh }))
+    await take(1, 'Tempeh')
+    harness.clock.advance(60_000)
+    const back = await remove('Tempeh')
+    expect((await back()).restored.seated).toBe(1)
+    expect(agree()[1]).toHaveLength(1)
+  })
+})
+
+it('a closed group that is offered again has its people back where that is asked for', async () => {
+  await take(0, 'Tempeh')
+  const group = `${at()}/groups/${school.groups.Tempeh}`
+  await must(school.owner.patch(group, { offered: false, confirmed: true }))
+  const without = await must<ComposeView & { restored?: Restored }>(
+    school.owner.patch(group, { offered: true }),
+  )
+  expect(without.restored).toBeUndefined()
+  await must(school.owner.patch(group, { offered: false }))
+  await take(1, 'Kefir')
+  const back = await must<ComposeView & { restored?: Restored }>(
+    school.owner.patch(group, { offered: true, bringBack: true }),
+  )
+  expect(back.restored).toEqual({ seated: 1, out: [] })
+})
