@@ -10,6 +10,23 @@ export default defineConfig({
   root: 'src/web',
   plugins: [react(), tailwindcss(), offlineShell(), pdfParts()],
   define: { __BUILD__: JSON.stringify(process.env.HAPLON_BUILD ?? '') },
-  build: { outDir: '../../dist/web', emptyOutDir: true, sourcemap: true },
+  build: {
+    outDir: '../../dist/web',
+    emptyOutDir: true,
+    sourcemap: true,
+    manifest: true,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          // What every page needs is one file, and what a student's sheet needs beside it another: on a phone's network
+          // each further request costs more than what it brings.
+          groups: [
+            { name: 'frame', test: /\/src\/web\/main\.tsx$/, priority: 2 },
+            { name: 'sheet', test: /\/src\/web\/student\/SheetPage\.tsx$/, priority: 1 },
+          ],
+        },
+      },
+    },
+  },
   server: { host: '127.0.0.1', proxy: { '/api': api, '/healthz': api } },
 })

@@ -57,9 +57,28 @@ export async function finish(name) {
   const kept = assets(before).filter((file) => !files.includes(file))
   for (const file of kept) cpSync(join(before, file), join(web, file))
   rmSync(before, { recursive: true, force: true })
-  writeFileSync(note, JSON.stringify({ name, files, kept }))
+  writeFileSync(note, JSON.stringify({ name, files, kept, sheet: sheetParts() }))
   const packed = filesBelow(web).filter((path) => PACKED.test(path) && statSync(path).size >= LEAST)
   await Promise.all(packed.map(pack))
+}
+
+/** The files that a student's sheet needs beside those of every page, so that the entry page asks for them at once. */
+function sheetParts() {
+  const folder = join(web, '.vite')
+  const parts = JSON.parse(readFileSync(join(folder, 'manifest.json'), 'utf8'))
+  rmSync(folder, { recursive: true })
+  const reached = (name, found = new Set()) => {
+    if (found.has(name)) return found
+    found.add(name)
+    for (const other of parts[name]?.imports ?? []) reached(other, found)
+    return found
+  }
+  const everywhere = reached('index.html')
+  const sheet = Object.keys(parts).find((name) => parts[name].name === 'sheet')
+  if (!sheet) throw new Error('The build has no file called “sheet”: see the groups in vite.config.ts.')
+  return [...reached(sheet)]
+    .filter((name) => !everywhere.has(name))
+    .map((name) => `/${parts[name].file}`)
 }
 
 async function pack(path) {

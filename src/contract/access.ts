@@ -1,15 +1,7 @@
 import { object, string } from 'yup'
 import { isEmail, normalEmail } from '../core/email.ts'
-import type { Role } from '../core/roster.ts'
-import { plainRoute, route } from './route.ts'
-
-/** The person behind a session, and where they belong. */
-export interface Me {
-  email: string
-  name: string
-  mayAddCourses: boolean
-  enrolments: { course: string; courseCode: string; courseTitle: string; role: Role }[]
-}
+import { route } from './route.ts'
+import type { Me } from './session.ts'
 
 const email = string()
   .transform((value: string) => normalEmail(value))
@@ -32,8 +24,6 @@ export const codeEntry = object({
     .matches(/^\d{6}$/, 'The code is six digits.'),
 })
 
-/** Whether this installation is the demo, and the server's time (UTC ISO text). */
-export const about = plainRoute<{ demo: boolean; now: string }>()('GET', '/api/about', 'anyone')
 /** What came of asking for a code; the same for an address that somebody has and one that nobody has. */
 export interface CodeAsked {
   sentTo: string
@@ -47,6 +37,3 @@ export interface CodeAsked {
 export const askCode = route<CodeAsked>()('POST', '/api/access/codes', 'anyone', codeAsk)
 /** Signs in with a one-time code and sets the session cookie. */
 export const signIn = route<Me>()('POST', '/api/access/session', 'anyone', codeEntry)
-/** Ends the session. */
-export const signOut = plainRoute<null>()('DELETE', '/api/access/session', 'signed-in')
-export const me = plainRoute<Me>()('GET', '/api/me', 'signed-in')

@@ -1,8 +1,8 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { Outlet, useLocation, useNavigation, useNavigationType } from 'react-router'
-import { toast } from 'sonner'
 import { useOlder } from './data/build.ts'
 import { Acting } from './kit/Acting.tsx'
+import { toast } from './kit/toast.ts'
 
 /** What all pages have in common: where one is on them, a sign of waiting, deeds and their undo, newer pages. */
 export function Root() {

@@ -1,23 +1,26 @@
 import type { ComponentType } from 'react'
 import { createBrowserRouter, Outlet, type RouteObject, RouterProvider } from 'react-router'
-import { Toaster } from 'sonner'
-import { mutate, SWRConfig } from 'swr'
-import { me } from '../contract/access.ts'
+import { mutate, preload, SWRConfig } from 'swr'
+import { me } from '../contract/session.ts'
 import { SignedIn } from './access/me.tsx'
 import { keyOf } from './data/answers.ts'
-import { Fault } from './data/call.ts'
+import { call, Fault } from './data/call.ts'
 import { loaded } from './data/loaded.ts'
+import { quiet } from './data/quiet.ts'
 import { BarEnd, StaffFind } from './kit/Frame.tsx'
 import { part } from './kit/part.tsx'
+import { useWanted } from './kit/toast.ts'
 import { Loading } from './kit/Waiting.tsx'
 import { Broke, Lost } from './Lost.tsx'
 import { Root } from './Root.tsx'
 
-// The menu is wanted seldom and never first, so the page does not wait for it.
+// The menu is wanted seldom and never first, so it comes when the page stands.
 const PersonMenu = part(
-  async () => (await import('./access/PersonMenu.tsx')).PersonMenu,
+  async () => (await quiet().then(() => import('./access/PersonMenu.tsx'))).PersonMenu,
   <span className="size-9 rounded-field bg-seat max-sm:size-11" />,
 )
+
+const Messages = part(async () => (await import('./kit/Messages.tsx')).Messages)
 
 // Students never load what staff find things with.
 const FindBox = part(async () => (await import('./instructor/FindBox.tsx')).FindBox)
@@ -95,10 +98,19 @@ const router = createBrowserRouter([
   },
 ])
 
+// Who is signed in is asked while the code of the page is on its way.
+if (!/^\/(sign-in|door|outbox)$/.test(location.pathname))
+  void preload(keyOf(me, {}), () => call(me, {})).catch(() => {})
+
 /** An answer that says that nobody is signed in leads every open page to signing in. */
 function lookWhoIsSignedIn(error: unknown, key: string): void {
   const self = keyOf(me, {})
   if (key !== self && error instanceof Fault && error.problem.status === 401) void mutate(self)
+}
+
+/** The place for messages, once there is one to show. */
+function Said() {
+  return useWanted() ? <Messages /> : null
 }
 
 export function App() {
@@ -109,28 +121,7 @@ export function App() {
           <RouterProvider router={router} />
         </StaffFind>
       </BarEnd>
-      <Toaster
-        position="top-center"
-        offset={60}
-        mobileOffset={64}
-        toastOptions={{
-          style: {
-            background: 'var(--color-ink)',
-            color: 'var(--color-canvas)',
-            border: '1px solid var(--color-ink)',
-            fontFamily: 'var(--font-sans)',
-            fontSize: '0.9375rem',
-            borderRadius: 'var(--radius-card)',
-          },
-          actionButtonStyle: {
-            background: 'var(--color-canvas)',
-            color: 'var(--color-ink)',
-            minHeight: '2.75rem',
-            padding: '0 0.875rem',
-            fontWeight: 600,
-          },
-        }}
-      />
+      <Said />
     </SWRConfig>
   )
 }

@@ -2,12 +2,15 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import './theme.css'
 import { App } from './app.tsx'
+import { quiet } from './data/quiet.ts'
+import { bringLetters } from './kit/letters.ts'
 import { showScheme } from './kit/scheme.ts'
 
 showScheme()
+void bringLetters().catch(() => {})
 // Installed, and open without a network. Not while developing: what is kept would hide what changed.
 if (import.meta.env.PROD && 'serviceWorker' in navigator) {
-  addEventListener('load', () => void navigator.serviceWorker.register('/sw.js').catch(() => undefined))
+  void quiet().then(() => navigator.serviceWorker.register('/sw.js').catch(() => undefined))
 }
 const root = document.getElementById('root')
 if (root) {

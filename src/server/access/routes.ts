@@ -1,4 +1,5 @@
-import { askCode, type Me, me, signIn, signOut } from '../../contract/access.ts'
+import { askCode, signIn } from '../../contract/access.ts'
+import { type Me, me, signOut } from '../../contract/session.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Person } from '../roster/store.ts'

@@ -1,13 +1,13 @@
 import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { toast } from 'sonner'
 import { useSWRConfig } from 'swr'
-import { signOut } from '../../contract/access.ts'
+import { signOut } from '../../contract/session.ts'
 import { initials } from '../../core/names.ts'
 import { call, faultOf } from '../data/call.ts'
 import { drafts } from '../data/useDraft.ts'
 import { chooseScheme, chosenScheme, type Scheme } from '../kit/scheme.ts'
+import { toast } from '../kit/toast.ts'
 import { useDemo, useMe } from './me.tsx'
 
 const SCHEMES: { value: Scheme; label: string }[] = [

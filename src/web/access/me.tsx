@@ -1,6 +1,6 @@
 import { createContext, type ReactNode, useContext } from 'react'
 import { Navigate, useLocation } from 'react-router'
-import { about, type Me, me } from '../../contract/access.ts'
+import { about, type Me, me } from '../../contract/session.ts'
 import { useAnswer } from '../data/answers.ts'
 import { draftsOf } from '../data/useDraft.ts'
 import { Loading, Trouble } from '../kit/Waiting.tsx'

@@ -1,8 +1,8 @@
 import { Upload } from 'lucide-react'
 import { type ReactNode, useRef, useState } from 'react'
-import { toast } from 'sonner'
 import { sayBytes } from '../../core/files.ts'
 import { Button } from '../kit/Button.tsx'
+import { toast } from '../kit/toast.ts'
 import type { UploadAim } from './upload.ts'
 import { type Going, useUploads } from './useUploads.ts'
 

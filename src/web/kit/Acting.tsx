@@ -8,11 +8,11 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
-import { toast } from 'sonner'
 import { type Acts, createActs, type Deed, type Done, type Question, type Voice } from '../data/acts.ts'
 import type { Fault } from '../data/call.ts'
 import { useUndoKeys } from './keys.ts'
 import { part } from './part.tsx'
+import { toast } from './toast.ts'
 
 // A question comes seldom and never first.
 const Ask = part(async () => (await import('./Ask.tsx')).Ask)

@@ -1,5 +1,5 @@
-import { toast } from 'sonner'
 import { Button } from './Button.tsx'
+import { toast } from './toast.ts'
 
 /** A mail link to several people (RFC 6068). */
 export function mailToAll(people: readonly { email: string }[], subject: string): string {

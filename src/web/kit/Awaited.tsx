@@ -1,6 +1,7 @@
-import type { ReactNode } from 'react'
+import { type ReactNode, useEffect } from 'react'
 import { Navigate } from 'react-router'
 import type { Fault } from '../data/call.ts'
+import { pageStands } from '../data/quiet.ts'
 import { Frame } from './Frame.tsx'
 import { Loading, Trouble } from './Waiting.tsx'
 
@@ -34,6 +35,10 @@ export function Awaited<Answer>({
   bare?: boolean
   children: (answer: Answer) => ReactNode
 }) {
+  const stands = data !== undefined || error !== undefined
+  useEffect(() => {
+    if (stands) pageStands()
+  }, [stands])
   if (error?.code === 'not-allowed' && elsewhere) return <Navigate replace to={elsewhere} />
   if (data !== undefined && !(error && taken(error))) return children(data)
   const inside = error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what={what} />

@@ -1,8 +1,9 @@
+import { quiet } from '../data/quiet.ts'
 import { part } from './part.tsx'
 
-// The reader of Markdown comes after the page: until it is there the text stands as it was typed.
+// The reader of Markdown comes when the page stands: until it is there the text stands as it was typed.
 const MarkdownText = part(
-  async () => (await import('./MarkdownText.tsx')).MarkdownText,
+  async () => (await quiet().then(() => import('./MarkdownText.tsx'))).MarkdownText,
   ({ text }) => <div className="prose whitespace-pre-line">{text}</div>,
 )
 

@@ -1,5 +1,4 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import {
   type CalendarFeed,
   calendarFeed,
@@ -12,6 +11,7 @@ import { useAct } from '../kit/Acting.tsx'
 import { Ask } from '../kit/Ask.tsx'
 import { Button } from '../kit/Button.tsx'
 import { BOX } from '../kit/Field.tsx'
+import { toast } from '../kit/toast.ts'
 
 /** The private address under which a calendar program follows one's dated seats. */
 export function CalendarCard() {

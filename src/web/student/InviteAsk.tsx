@@ -1,5 +1,4 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import { invitable } from '../../contract/invitations.ts'
 import type { StudentGroup } from '../../contract/seats.ts'
 import { matches } from '../../core/names.ts'
@@ -7,6 +6,7 @@ import { useAnswer } from '../data/answers.ts'
 import type { Fault } from '../data/call.ts'
 import { Ask } from '../kit/Ask.tsx'
 import { Field } from '../kit/Field.tsx'
+import { toast } from '../kit/toast.ts'
 
 /** Above this number of names there is a field to search them. */
 const MANY = 8

@@ -1,6 +1,5 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import { seatCalendar } from '../../contract/calendar.ts'
 import { fill } from '../../contract/route.ts'
 import type { OwnSeat as Seat, StudentGroup, StudentSheet } from '../../contract/seats.ts'
@@ -8,6 +7,7 @@ import type { SheetState } from '../../core/window.ts'
 import { CopyAddresses, mailToAll } from '../kit/Addresses.tsx'
 import { Button } from '../kit/Button.tsx'
 import { part } from '../kit/part.tsx'
+import { toast } from '../kit/toast.ts'
 import type { SheetSource } from './source.ts'
 
 const InviteAsk = part(async () => (await import('./InviteAsk.tsx')).InviteAsk)

@@ -1,7 +1,7 @@
 import { useState } from 'react'
-import { toast } from 'sonner'
 import type { StudentSheet } from '../../contract/seats.ts'
 import { Button } from '../kit/Button.tsx'
+import { toast } from '../kit/toast.ts'
 import type { SheetSource } from './source.ts'
 
 /** Invitations that wait for the student's answer. */

@@ -1,8 +1,8 @@
-import { toast } from 'sonner'
 import type { StudentSheet } from '../../contract/seats.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Fault } from '../data/call.ts'
 import { Button } from '../kit/Button.tsx'
+import { toast } from '../kit/toast.ts'
 
 /** How the student's newest request stands. */
 export function RequestNote({

@@ -1,8 +1,19 @@
 import { useParams } from 'react-router'
+import { preload } from 'swr'
+import { studentSheet } from '../../contract/seats.ts'
+import { keyOf } from '../data/answers.ts'
+import { call } from '../data/call.ts'
 import { Awaited } from '../kit/Awaited.tsx'
 import { Frame } from '../kit/Frame.tsx'
 import { StudentSheetView } from './StudentSheetView.tsx'
 import { useStudentSheet } from './useStudentSheet.ts'
+
+// Opened at its address, the sheet is asked for while it is asked who is signed in.
+const opened = /^\/sheets\/([\w-]+)$/.exec(location.pathname)?.[1]
+if (opened)
+  void preload(keyOf(studentSheet, { sheet: opened }), () => call(studentSheet, { sheet: opened })).catch(
+    () => {},
+  )
 
 /** A sheet as a student chooses from it. */
 export function SheetPage() {

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
-import { toast } from 'sonner'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { Button } from '../../kit/Button.tsx'
+import { toast } from '../../kit/toast.ts'
 import { Card } from './Card.tsx'
 
 /** The sheet's link to hand out, as text, as a QR code, and on a notice to print. */

@@ -16,7 +16,6 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
 import { type ClipboardEvent, useCallback, useMemo, useRef, useState } from 'react'
-import { toast } from 'sonner'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import {
   orderTopics,
@@ -29,6 +28,7 @@ import type { TopicView } from '../../../contract/topicViews.ts'
 import { placeClashes } from '../../../core/clashes.ts'
 import { call } from '../../data/call.ts'
 import { Button, Key } from '../../kit/Button.tsx'
+import { toast } from '../../kit/toast.ts'
 import { restoredWords } from '../restored.ts'
 import { sayLocal, sentLimit, typedLimit, typedNumber } from './cells.tsx'
 import { ManyTopics } from './ManyTopics.tsx'

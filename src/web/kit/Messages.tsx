@@ -1,0 +1,32 @@
+import { useEffect } from 'react'
+import { Toaster } from 'sonner'
+import { placeShown } from './toast.ts'
+
+/** The place where messages in passing are shown. */
+export function Messages() {
+  useEffect(placeShown, [])
+  return (
+    <Toaster
+      position="top-center"
+      offset={60}
+      mobileOffset={64}
+      toastOptions={{
+        style: {
+          background: 'var(--color-ink)',
+          color: 'var(--color-canvas)',
+          border: '1px solid var(--color-ink)',
+          fontFamily: 'var(--font-sans)',
+          fontSize: '0.9375rem',
+          borderRadius: 'var(--radius-card)',
+        },
+        actionButtonStyle: {
+          background: 'var(--color-canvas)',
+          color: 'var(--color-ink)',
+          minHeight: '2.75rem',
+          padding: '0 0.875rem',
+          fontWeight: 600,
+        },
+      }}
+    />
+  )
+}
