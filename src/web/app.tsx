@@ -25,9 +25,15 @@ const Messages = part(async () => (await import('./kit/Messages.tsx')).Messages)
 // Students never load what staff find things with.
 const FindBox = part(async () => (await import('./instructor/FindBox.tsx')).FindBox)
 
-/** One page: its address, and its code, which only those load who go there. What breaks in it stays in it. */
+/**
+ * One page: its address, and its code, which only those load who go there. What breaks in it, or does not arrive,
+ * stays in it; the route around it catches that, as one whose code is missing cannot show anything itself.
+ */
 function page(path: string, load: () => Promise<ComponentType>): RouteObject {
-  return { path, lazy: async () => ({ Component: await loaded(load) }), errorElement: <Broke /> }
+  return {
+    errorElement: <Broke />,
+    children: [{ path, lazy: async () => ({ Component: await loaded(load) }) }],
+  }
 }
 
 // One chunk per kind of visitor: a student's phone never loads the instructor's pages.
