@@ -256,3 +256,42 @@ test('an instructor’s pages fit a phone', async ({ browser }) => {
   await fits('compose')
   expect((await title.boundingBox())!.width).toBeGreaterThan(200)
 })
+
+test('staff’s pages are whole on a narrow phone, at twice the text size, and keep their headings', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const { courses } = await page.evaluate(() => fetch('/api/courses').then((answer) => answer.json()))
+  const ferm = courses.find(({ courseCode }: { courseCode: string }) => courseCode === 'FERM 210')
+  const sheet = ferm.sheets.find(({ title }: { title: string }) => title === 'Safety walk teams').code
+  const { tasks } = await page.evaluate(
+    (code) => fetch(`/api/sheets/${code}/work`).then((a) => a.json()),
+    sheet,
+  )
+  const pages = [
+    '/',
+    '/courses/new',
+    `/courses/${ferm.code}/roster`,
+    ...['compose', 'run', 'settle', 'work', 'work/groups', 'ledger'].map(
+      (stage) => `/sheets/${sheet}/${stage}`,
+    ),
+    `/sheets/${sheet}/tasks/${tasks[0].code}/desk`,
+  ]
+  for (const viewport of [
+    { width: 320, height: 640 },
+    { width: 640, height: 400 },
+  ]) {
+    await page.setViewportSize(viewport)
+    for (const path of pages) {
+      await page.goto(path)
+      const heading = page.getByRole('heading', { level: 1 })
+      await heading.waitFor({ state: 'attached' })
+      await page.waitForLoadState('networkidle')
+      const said = `${path} at ${viewport.width}`
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), said).toBeLessThanOrEqual(
+        viewport.width,
+      )
+      expect((await heading.textContent())?.trim(), said).not.toBe('')
+    }
+  }
+})

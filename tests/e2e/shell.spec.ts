@@ -93,9 +93,7 @@ test('a page older than the server says so once and loads anew at the next chang
   expect(await page.evaluate(() => 'sameLoad' in window)).toBe(true)
   await page.getByRole('link', { name: 'Ledger' }).click()
   // While it is loaded anew nothing can be asked of it.
-  await expect
-    .poll(() => page.evaluate(() => 'sameLoad' in window).catch(() => true))
-    .toBe(false)
+  await expect.poll(() => page.evaluate(() => 'sameLoad' in window).catch(() => true)).toBe(false)
   await expect(page.getByRole('heading', { name: 'Who sat where' })).toBeVisible()
 })
 

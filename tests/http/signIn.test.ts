@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import type { Me } from '../../src/contract/session.ts'
 import type { Problem } from '../../src/contract/problems.ts'
+import type { Me } from '../../src/contract/session.ts'
 import { DAY, MINUTE } from '../../src/core/instant.ts'
 import { type Harness, setUpSchool, startHarness, studentEmail } from './harness.ts'
 

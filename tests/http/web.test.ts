@@ -1,6 +1,7 @@
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { brotliCompressSync } from 'node:zlib'
 import { expect, it } from 'vitest'
 import { readConfig } from '../../src/server/config.ts'
 import { start } from '../../src/server/start.ts'
@@ -9,9 +10,11 @@ it('serves the pages; a file that is not there is a plain 404, and source maps a
   const folder = mkdtempSync(join(tmpdir(), 'haplon-web-'))
   const web = join(folder, 'web')
   mkdirSync(join(web, 'assets'), { recursive: true })
-  writeFileSync(join(web, 'index.html'), '<title>Haplon</title>')
+  writeFileSync(join(web, 'index.html'), '<head><title>Haplon</title></head>')
   writeFileSync(join(web, 'assets/page.js'), 'export {}')
   writeFileSync(join(web, 'assets/page.js.map'), '{}')
+  writeFileSync(join(web, 'assets/page.js.br'), brotliCompressSync('export {}'))
+  writeFileSync(join(web, 'build.json'), JSON.stringify({ name: 'abc123', sheet: ['/assets/sheet.js'] }))
   const config = readConfig({ HAPLON_DB: join(folder, 'test.db'), PORT: '0', HAPLON_LOG: 'silent' })
   const running = await start({ config, web })
   const get = async (path: string) => {
@@ -24,8 +27,19 @@ it('serves the pages; a file that is not there is a plain 404, and source maps a
       text: 'export {}',
       cache: expect.stringMatching(/immutable/),
     })
+    const packed = await fetch(`${running.address}/assets/page.js`, {
+      headers: { 'Accept-Encoding': 'br, gzip' },
+    })
+    expect(packed.headers.get('Content-Encoding')).toBe('br')
+    expect(await packed.text()).toBe('export {}')
     expect(await get('/sheets/anything/run')).toMatchObject({ status: 200, cache: 'no-cache' })
-    for (const path of ['/assets/page.js.map', '/assets/gone.js', '/index.html.map'])
+    // A student's sheet asks early for what it will need; what stands in an address is never put into the page raw.
+    expect((await get('/sheets/a_B-1')).text).toContain('href="/api/sheets/a_B-1/student"')
+    expect((await get('/sheets/a_B-1')).text).toContain('href="/assets/sheet.js"')
+    expect((await get('/sheets/%22%3E%3Cscript%3E')).text).not.toContain('preload')
+    const about = await fetch(`${running.address}/api/about`)
+    expect(about.headers.get('Haplon-Build')).toBe('abc123')
+    for (const path of ['/assets/page.js.map', '/assets/gone.js', '/index.html.map', '/build.json'])
       expect((await get(path)).status).toBe(404)
   } finally {
     await running.stop()

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from 'react'
 import { type GroupPage, setPlace } from '../../contract/groups.ts'
 import { EMBLEMS } from '../../core/extras.ts'
 import { call } from '../data/call.ts'
+import { useUnsent } from '../data/useDraft.ts'
 import { useAct } from '../kit/Acting.tsx'
 import { Button } from '../kit/Button.tsx'
 import { DialogBox } from '../kit/DialogBox.tsx'
@@ -20,9 +21,11 @@ export function PlaceAsk({
   put: (page: GroupPage) => void
   onClose: () => void
 }) {
-  const [name, setName] = useState(page.name)
-  const [emblem, setEmblem] = useState(page.emblem)
-  const [meeting, setMeeting] = useState(page.meeting)
+  const [first] = useState(() => ({ name: page.name, emblem: page.emblem, meeting: page.meeting }))
+  // Half typed, it is there again when this is opened anew; what was changed meanwhile begins anew.
+  const unsent = useUnsent(`place ${page.code} ${JSON.stringify(first)}`, first)
+  const { name, emblem, meeting } = unsent.value
+  const set = (more: Partial<typeof first>) => unsent.write({ ...unsent.value, ...more })
   const act = useAct()
   const { busy, fault } = act
   const save = async (event: FormEvent) => {
@@ -39,7 +42,9 @@ export function PlaceAsk({
       said: 'Saved.',
       beside: true,
     })
-    if (!done.fault) onClose()
+    if (done.fault) return
+    unsent.drop()
+    onClose()
   }
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -51,7 +56,7 @@ export function PlaceAsk({
                 label="Name"
                 hint="Empty is the topic’s title."
                 value={name}
-                onChange={({ target }) => setName(target.value)}
+                onChange={({ target }) => set({ name: target.value })}
                 fault={fault?.field('name')}
               />
               <fieldset>
@@ -68,7 +73,7 @@ export function PlaceAsk({
                         name="emblem"
                         value={one}
                         checked={one === emblem}
-                        onChange={() => setEmblem(one)}
+                        onChange={() => set({ emblem: one })}
                         className="sr-only"
                       />
                       <span className="sr-only">{one || 'none'}</span>
@@ -91,7 +96,7 @@ export function PlaceAsk({
               type="url"
               placeholder="https://"
               value={meeting}
-              onChange={({ target }) => setMeeting(target.value)}
+              onChange={({ target }) => set({ meeting: target.value })}
               fault={fault?.field('meeting')}
             />
           )}

@@ -58,7 +58,7 @@ export function SheetFrame({
               { what: 'It closes', at: sheet.closesAt },
             ]}
           />
-          <nav aria-label="Stages of the sheet" className="mt-2 flex gap-6">
+          <nav aria-label="Stages of the sheet" className="mt-2 flex flex-wrap gap-x-6 max-sm:gap-x-4">
             {stages.map(({ label, to }) => (
               <NavLink
                 key={to}

@@ -18,7 +18,7 @@ export function ScrollBox({
       aria-label={label}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keys
       tabIndex={0}
-      className={`overflow-auto focus-visible:outline-offset-[-2px] ${className}`}
+      className={`relative overflow-auto focus-visible:outline-offset-[-2px] ${className}`}
     >
       {children}
     </section>

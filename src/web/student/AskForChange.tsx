@@ -2,17 +2,21 @@ import { useState } from 'react'
 import type { StudentGroup } from '../../contract/seats.ts'
 import { LIMITS } from '../../core/limits.ts'
 import type { Fault } from '../data/call.ts'
+import { useUnsent } from '../data/useDraft.ts'
 import { Ask } from '../kit/Ask.tsx'
 import { Area } from '../kit/Field.tsx'
 
 /** Asks the instructor for a change of seats, with a reason. */
 export function AskForChange({
+  sheet,
   to,
   from,
   titleOf,
   onSend,
   onClose,
 }: {
+  /** The sheet's code. */
+  sheet: string
   /** The group wanted; null asks to be taken out. */
   to: StudentGroup | null
   from: string[]
@@ -21,12 +25,16 @@ export function AskForChange({
   onClose: () => void
 }) {
   const [leaving, setLeaving] = useState(from[0] ?? '')
-  const [reason, setReason] = useState('')
+  // Half written, it is there again when this is opened anew.
+  const unsent = useUnsent(`why ${sheet} ${to?.code ?? ''}`, '')
+  const reason = unsent.value
   const [fault, setFault] = useState<Fault | null>(null)
   const [busy, setBusy] = useState(false)
   const send = async () => {
     setBusy(true)
-    setFault(await onSend(leaving, reason))
+    const refused = await onSend(leaving, reason)
+    setFault(refused)
+    if (!refused) unsent.drop()
     setBusy(false)
   }
   return (
@@ -60,7 +68,7 @@ export function AskForChange({
         rows={3}
         maxLength={LIMITS.reason}
         value={reason}
-        onChange={(event) => setReason(event.target.value)}
+        onChange={(event) => unsent.write(event.target.value)}
         fault={fault?.field('reason') ?? fault?.message}
       />
     </Ask>

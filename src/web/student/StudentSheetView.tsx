@@ -188,6 +188,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
       )}
       {pending?.kind === 'ask' && (
         <AskForChange
+          sheet={view.code}
           to={pending.to}
           from={pending.from}
           titleOf={titleOf}

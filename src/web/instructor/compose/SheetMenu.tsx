@@ -11,6 +11,7 @@ import {
 } from '../../../contract/sheets.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
+import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
@@ -96,9 +97,10 @@ export function SheetMenu({ view, put }: { view: ComposeView; put: (view: Compos
 function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) {
   const navigate = useNavigate()
   const { data } = useAnswer(courses, {})
-  const [title, setTitle] = useState(view.title)
-  const [course, setCourse] = useState(view.course.code)
-  const [opensAt, setOpensAt] = useState('')
+  // Half filled, it is there again when this is opened anew.
+  const unsent = useUnsent(`copy ${view.code}`, { title: view.title, course: view.course.code, opensAt: '' })
+  const { title, course, opensAt } = unsent.value
+  const set = (more: Partial<typeof unsent.value>) => unsent.write({ ...unsent.value, ...more })
   const act = useAct()
   const { fault, busy } = act
   const mine = data?.courses.filter(({ role }) => role === 'instructor') ?? []
@@ -109,6 +111,7 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
       beside: true,
     })
     if (done.fault) return
+    unsent.drop()
     onClose()
     navigate(`/sheets/${done.answer.code}/compose`)
   }
@@ -124,7 +127,7 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
       <Field
         label="Title of the copy"
         value={title}
-        onChange={(event) => setTitle(event.target.value)}
+        onChange={(event) => set({ title: event.target.value })}
         fault={fault?.field('title')}
       />
       <FieldFrame label="Into" fault={fault?.field('course')}>
@@ -132,7 +135,7 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
           <select
             {...ids}
             value={course}
-            onChange={(event) => setCourse(event.target.value)}
+            onChange={(event) => set({ course: event.target.value })}
             className={`${BOX} min-h-9`}
           >
             {mine.map(({ code, courseCode, title }) => (
@@ -147,7 +150,7 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
         label="Its window opens"
         usual="08:00"
         value={opensAt}
-        onValue={setOpensAt}
+        onValue={(opensAt) => set({ opensAt })}
         hint="The window keeps its length and dated topics move along. Left empty: no window, no dates."
         fault={fault?.field('opensAt') ?? (fault?.problem.errors ? undefined : fault?.message)}
       />

@@ -228,7 +228,7 @@ function Entries({
   const above = items[0]?.start ?? 0
   const below = rows.getTotalSize() - (items.at(-1)?.end ?? 0)
   return (
-    <ScrollBox box={box} label="Entries" className="min-h-80 bg-surface">
+    <ScrollBox box={box} label="Entries" className="min-h-80 min-w-0 bg-surface">
       <table aria-rowcount={lines.length + 1} className="w-full min-w-[44rem] table-fixed border-collapse">
         <caption className="sr-only">Changes, newest first</caption>
         <thead className="sticky top-0 z-10 bg-surface">

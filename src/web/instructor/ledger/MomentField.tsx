@@ -25,7 +25,7 @@ export function MomentField({ sheet, at }: { sheet: string; at: string }) {
   const view: RunView = { ...base.data, seats: then.data.seats }
   const standing = tally(view)
   return (
-    <div className="flex min-h-0 flex-1 flex-col bg-surface">
+    <div className="flex min-h-0 min-w-0 flex-1 flex-col bg-surface">
       <div className="flex flex-wrap items-center justify-between gap-3 border-b border-line bg-seat-soft px-5 py-1.5">
         <p>
           As it stood {sayInstant(then.data.at, view.course.zone)}:{' '}

@@ -3,9 +3,19 @@ import type { CourseView } from '../../../contract/courses.ts'
 import { addPerson, changePerson, type RosterView } from '../../../contract/roster.ts'
 import type { EnrolmentStatus, Role } from '../../../core/roster.ts'
 import { call } from '../../data/call.ts'
+import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
+
+/** Somebody as the fields hold them. */
+interface Draft {
+  name: string
+  email: string
+  section: string | null
+  role: Role
+  status: EnrolmentStatus
+}
 
 /** Adds a person to the roster by hand, or changes one. */
 export function PersonAsk({
@@ -22,11 +32,18 @@ export function PersonAsk({
 }) {
   const codeOf = (name: string | null) =>
     course.sections.find((section) => section.name === name)?.code ?? null
-  const [name, setName] = useState(person?.name ?? '')
-  const [email, setEmail] = useState(person?.email ?? '')
-  const [section, setSection] = useState(person ? codeOf(person.section) : (course.sections[0]?.code ?? null))
-  const [role, setRole] = useState<Role>(person?.role ?? 'student')
-  const [status, setStatus] = useState<EnrolmentStatus>(person?.status ?? 'active')
+  const [first] = useState<Draft>(() => ({
+    name: person?.name ?? '',
+    email: person?.email ?? '',
+    section: person ? codeOf(person.section) : (course.sections[0]?.code ?? null),
+    role: person?.role ?? 'student',
+    status: person?.status ?? 'active',
+  }))
+  // Half typed, it is there again when this is opened anew; what was changed meanwhile begins anew.
+  const about = person ? `${person.code} ${JSON.stringify(first)}` : ''
+  const unsent = useUnsent(`person ${course.code} ${about}`, first)
+  const { name, email, section, role, status } = unsent.value
+  const set = (more: Partial<Draft>) => unsent.write({ ...unsent.value, ...more })
   const [freeSeats, setFreeSeats] = useState(true)
   const act = useAct()
   const { fault, busy } = act
@@ -46,7 +63,9 @@ export function PersonAsk({
       said: person ? `${name} is changed.` : `${name} is on the roster.`,
       beside: true,
     })
-    if (!done.fault) onClose()
+    if (done.fault) return
+    unsent.drop()
+    onClose()
   }
   return (
     <Ask
@@ -60,14 +79,14 @@ export function PersonAsk({
       <Field
         label="Name"
         value={name}
-        onChange={(event) => setName(event.target.value)}
+        onChange={(event) => set({ name: event.target.value })}
         fault={fault?.field('name')}
       />
       <Field
         label="Email address"
         type="email"
         value={email}
-        onChange={(event) => setEmail(event.target.value)}
+        onChange={(event) => set({ email: event.target.value })}
         fault={fault?.field('email')}
       />
       <div className="grid grid-cols-2 gap-3">
@@ -77,7 +96,7 @@ export function PersonAsk({
               <select
                 {...ids}
                 value={section ?? ''}
-                onChange={({ target }) => setSection(target.value || null)}
+                onChange={({ target }) => set({ section: target.value || null })}
                 className={`${BOX} min-h-9`}
               >
                 <option value="">none</option>
@@ -95,7 +114,7 @@ export function PersonAsk({
             <select
               {...ids}
               value={role}
-              onChange={({ target }) => setRole(target.value as Role)}
+              onChange={({ target }) => set({ role: target.value as Role })}
               className={`${BOX} min-h-9`}
             >
               <option>student</option>
@@ -110,7 +129,7 @@ export function PersonAsk({
               <select
                 {...ids}
                 value={status}
-                onChange={({ target }) => setStatus(target.value as EnrolmentStatus)}
+                onChange={({ target }) => set({ status: target.value as EnrolmentStatus })}
                 className={`${BOX} min-h-9`}
               >
                 <option>active</option>

@@ -154,12 +154,12 @@ function TutorsMay({ course, onChanged }: { course: CourseView; onChanged: () =>
     })
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
-      <label className="flex flex-wrap items-center gap-2">
+      <label className="flex max-w-full flex-wrap items-center gap-2">
         Tutors
         <select
           value={course.tutorsMay}
           onChange={({ target }) => void choose({ tutorsMay: target.value as May })}
-          className="min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold"
+          className="min-h-9 max-w-full rounded-field border border-line-strong bg-surface px-2 font-semibold"
         >
           <option value="see">see groups and who sits there</option>
           <option value="seat">also seat people in the groups they look after</option>

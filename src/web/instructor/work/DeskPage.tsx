@@ -122,7 +122,7 @@ function Desk({
               </span>
             )}
           </div>
-          <div className="flex shrink-0 flex-wrap items-center gap-2">
+          <div className="flex flex-wrap items-center gap-2 lg:shrink-0">
             {view.noGroup.length > 0 && view.task.forWhom !== 'some-groups' && (
               <Link
                 to={`/sheets/${view.code}/run`}
