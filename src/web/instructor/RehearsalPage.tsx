@@ -9,7 +9,7 @@ import { useAnswer } from '../data/answers.ts'
 import { call, type Fault } from '../data/call.ts'
 import { Awaited } from '../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../kit/Button.tsx'
-import { BOX } from '../kit/Field.tsx'
+import { Choice } from '../kit/Choice.tsx'
 import { StudentSheetView } from '../student/StudentSheetView.tsx'
 import { useRehearsal } from '../student/useRehearsal.ts'
 
@@ -74,14 +74,14 @@ function As({
   const person = params.get('person')
   const chosen = person ? `person:${person}` : `section:${section ?? data.sections[0]?.code ?? ''}`
   return (
-    <select
+    <Choice
       aria-label="As whom"
       value={chosen}
-      onChange={({ target }) => {
-        const [kind = '', value = ''] = target.value.split(':')
+      onValue={(chosen) => {
+        const [kind = '', value = ''] = chosen.split(':')
         onChoose({ [kind]: value })
       }}
-      className={`${BOX} min-h-8 max-w-64 py-0.5`}
+      className="max-w-64"
     >
       <optgroup label="Invented">
         {data.sections.length === 0 && <option value="section:">somebody new</option>}
@@ -100,6 +100,6 @@ function As({
             </option>
           ))}
       </optgroup>
-    </select>
+    </Choice>
   )
 }

@@ -1,4 +1,5 @@
 import { useRef } from 'react'
+import { keepFocus } from './focus.ts'
 
 const FIELDS =
   'input:not([type="hidden"]):not(:disabled):not([readonly]), textarea:not(:disabled), select:not(:disabled)'
@@ -22,6 +23,8 @@ export function useOpener(): {
     },
     onCloseAutoFocus: (event) => {
       const { current } = opener
+      // What was pressed to open it may be gone by then, or go with what was done.
+      keepFocus()
       if (!(current instanceof HTMLElement) || !current.isConnected) return
       event.preventDefault()
       current.focus()

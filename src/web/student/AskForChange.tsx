@@ -4,6 +4,7 @@ import { LIMITS } from '../../core/limits.ts'
 import type { Fault } from '../data/call.ts'
 import { useUnsent } from '../data/useDraft.ts'
 import { Ask } from '../kit/Ask.tsx'
+import { Choice } from '../kit/Choice.tsx'
 import { Area } from '../kit/Field.tsx'
 
 /** Asks the instructor for a change of seats, with a reason. */
@@ -49,17 +50,13 @@ export function AskForChange({
       {from.length > 1 && (
         <label className="flex items-center gap-2">
           From
-          <select
-            value={leaving}
-            onChange={(event) => setLeaving(event.target.value)}
-            className="min-h-11 rounded-field border border-line-strong bg-surface px-2 text-ink"
-          >
+          <Choice value={leaving} onValue={setLeaving}>
             {from.map((code) => (
               <option key={code} value={code}>
                 {titleOf(code)}
               </option>
             ))}
-          </select>
+          </Choice>
         </label>
       )}
       <p>You keep your seat until your instructor has decided.</p>

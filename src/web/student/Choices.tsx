@@ -1,3 +1,4 @@
+import { Choice } from '../kit/Choice.tsx'
 import { BOX } from '../kit/Field.tsx'
 
 /** What of the list is shown: all topics or those with room, those that fit a word, with briefs or without. */
@@ -68,19 +69,14 @@ export function Choices({
         />
       )}
       {sections.length > 1 && (
-        <select
-          aria-label="Section"
-          value={section}
-          onChange={({ target }) => onSection(target.value)}
-          className={`${choice(section !== '')} max-w-44`}
-        >
+        <Choice aria-label="Section" value={section} onValue={onSection} className="max-w-44">
           <option value="">Every section</option>
           {sections.map((name) => (
             <option key={name} value={name}>
               {name}
             </option>
           ))}
-        </select>
+        </Choice>
       )}
       {folded !== null && (
         <button

@@ -3,6 +3,7 @@ import type { StudentGroup, StudentSheet } from '../../contract/seats.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
 import type { SheetState } from '../../core/window.ts'
 import type { Fault } from '../data/call.ts'
+import { keepFocus } from '../kit/focus.ts'
 import { toast } from '../kit/toast.ts'
 import { offerOf } from './choices.ts'
 import type { SheetSource } from './source.ts'
@@ -37,7 +38,8 @@ export function useClaiming(source: SheetSource, state: SheetState) {
     setPending(null)
     setLost(null)
     const fault = await source.send(ask)
-    keepFocus('to' in ask ? ask.to : ask.from)
+    // The button that was pressed may be gone: then the group has the focus, and the page stays where it is.
+    keepFocus(`#${CSS.escape(stubId('to' in ask ? ask.to : ask.from))}`)
     if (fault) {
       if ('to' in ask && RACE_LOST.includes(fault.code)) {
         setSaid(fault.message)
@@ -82,15 +84,6 @@ export function useClaiming(source: SheetSource, state: SheetState) {
   })
 
   return { pending, setPending, lost, setLost, said, setSaid, titleOf, claim, move, press, leave }
-}
-
-/** After a button is gone that was pressed, the focus is on the group it was about, and the page stays where it is. */
-function keepFocus(group: string): void {
-  setTimeout(() => {
-    const { activeElement } = document
-    if (activeElement && activeElement !== document.body) return
-    document.getElementById(stubId(group))?.focus({ preventScroll: true })
-  }, 60)
 }
 
 /** Tells the student when a line gave a seat while the page was open. */

@@ -16,9 +16,10 @@ import { stateAt } from '../../data/state.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Card } from '../../kit/Card.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { Area } from '../../kit/Field.tsx'
 import { useDo } from '../../kit/useDo.ts'
-import { Card } from './Card.tsx'
 
 /** Announces a published sheet by mail to the students of the course, now or at opening. */
 export function AnnounceCard({ view }: { view: ComposeView }) {
@@ -98,14 +99,10 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
           {later && (
             <label className="flex items-center gap-2">
               It goes out
-              <select
-                value={when}
-                onChange={({ target }) => setWhen(target.value as AnnounceWhen)}
-                className="min-h-8 rounded-field border border-line-strong bg-surface px-2"
-              >
+              <Choice value={when} onValue={(value) => setWhen(value as AnnounceWhen)}>
                 <option value="now">now</option>
                 <option value="opening">when the sheet opens</option>
-              </select>
+              </Choice>
             </label>
           )}
           <div className="flex gap-2">

@@ -3,7 +3,9 @@ import type { NewTopic } from '../../../contract/topics.ts'
 import { type NamePattern, topicsOfPattern } from '../../../core/pattern.ts'
 import { serverNow } from '../../data/clock.ts'
 import { Button } from '../../kit/Button.tsx'
-import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
+import { Field, FieldFrame } from '../../kit/Field.tsx'
 
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const KINDS: { value: NamePattern['kind']; label: string }[] = [
@@ -42,18 +44,13 @@ export function Generator({ room, onAdd }: { room: number; onAdd: (topics: NewTo
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
         <FieldFrame label="What counts">
           {(ids) => (
-            <select
-              {...ids}
-              value={kind}
-              onChange={(event) => setKind(event.target.value as NamePattern['kind'])}
-              className={`${BOX} min-h-9`}
-            >
+            <Choice {...ids} value={kind} onValue={(value) => setKind(value as NamePattern['kind'])}>
               {KINDS.map(({ value, label }) => (
                 <option key={value} value={value}>
                   {label}
                 </option>
               ))}
-            </select>
+            </Choice>
           )}
         </FieldFrame>
         <Field label="Name, # counts" value={name} onChange={(event) => setName(event.target.value)} />
@@ -102,17 +99,13 @@ export function Generator({ room, onAdd }: { room: number; onAdd: (topics: NewTo
         <fieldset className="flex flex-wrap gap-3">
           <legend className="sr-only">Days</legend>
           {DAYS.map((day, i) => (
-            <label key={day} className="flex min-h-9 items-center gap-1.5">
-              <input
-                type="checkbox"
-                className="size-4 accent-seat"
-                checked={days.includes(i)}
-                onChange={({ target }) =>
-                  setDays(target.checked ? [...days, i].sort() : days.filter((one) => one !== i))
-                }
-              />
+            <Check
+              key={day}
+              checked={days.includes(i)}
+              onValue={(on) => setDays(on ? [...days, i].sort() : days.filter((one) => one !== i))}
+            >
               {day}
-            </label>
+            </Check>
           ))}
         </fieldset>
       )}

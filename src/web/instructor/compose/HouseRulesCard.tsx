@@ -1,6 +1,7 @@
 import type { ComposeView, SheetChanges } from '../../../contract/sheets.ts'
 import { MOST_SEATS_EACH } from '../../../core/rules.ts'
-import { Card } from './Card.tsx'
+import { Card } from '../../kit/Card.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { FieldNotes, typedNumber } from './cells.tsx'
 import { RULES, type RuleWords } from './rules.ts'
 import type { Composing } from './useComposing.ts'
@@ -79,18 +80,18 @@ function RuleLine({ words, view, composing }: { words: RuleWords; view: ComposeV
     <li className="border-b tear py-1.5 last:border-0">
       <label className="flex items-center justify-between gap-3">
         {label}
-        <select
+        <Choice
           value={kept.value}
           disabled={!mayEdit}
-          onChange={({ target }) => kept.change(target.value)}
-          className="min-h-8 max-w-48 rounded-field border border-line-strong bg-surface px-1.5 font-semibold disabled:opacity-100"
+          onValue={kept.change}
+          className="max-w-48 font-semibold"
         >
           {choices.map(({ value, label }) => (
             <option key={value} value={value}>
               {label}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       <FieldNotes field={kept} said={(value) => choices.find((one) => one.value === value)?.label ?? value} />
       <p className="text-sm text-faint">

@@ -2,8 +2,8 @@ import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Card } from '../../kit/Card.tsx'
 import { toast } from '../../kit/toast.ts'
-import { Card } from './Card.tsx'
 
 /** The sheet's link to hand out, as text, as a QR code, and on a notice to print. */
 export function LinkCard({ view }: { view: ComposeView }) {

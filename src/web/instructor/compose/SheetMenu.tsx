@@ -15,7 +15,8 @@ import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
-import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
+import { Choice } from '../../kit/Choice.tsx'
+import { Field, FieldFrame } from '../../kit/Field.tsx'
 import { sentTime, TimeField } from '../../kit/TimeField.tsx'
 import { useDo } from '../../kit/useDo.ts'
 
@@ -132,18 +133,13 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
       />
       <FieldFrame label="Into" fault={fault?.field('course')}>
         {(ids) => (
-          <select
-            {...ids}
-            value={course}
-            onChange={(event) => set({ course: event.target.value })}
-            className={`${BOX} min-h-9`}
-          >
+          <Choice {...ids} value={course} onValue={(value) => set({ course: value })}>
             {mine.map(({ code, courseCode, title }) => (
               <option key={code} value={code}>
                 {courseCode} {title}
               </option>
             ))}
-          </select>
+          </Choice>
         )}
       </FieldFrame>
       <TimeField

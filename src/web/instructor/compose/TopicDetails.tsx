@@ -1,4 +1,5 @@
 import type { GroupView, TopicView } from '../../../contract/topicViews.ts'
+import { Check } from '../../kit/Check.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
 import { sentTime, TimeInput } from '../../kit/TimeField.tsx'
 import { CellFaults, FigureCell, SMALL, sayLimit, typedLimit, typedNumber } from './cells.tsx'
@@ -113,17 +114,10 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
     <>
       <tr className={group.offered ? '' : 'text-faint'}>
         <th scope="row" className="px-1 py-0.5 font-normal whitespace-nowrap">
-          <label className="flex min-h-8 items-center gap-2">
-            <input
-              type="checkbox"
-              checked={offered.value}
-              disabled={!mayEdit}
-              onChange={(event) => offered.change(event.target.checked)}
-              className="size-4 accent-seat"
-            />
+          <Check checked={offered.value} disabled={!mayEdit} onValue={offered.change}>
             {name}
             {!group.offered && ' (not offered)'}
-          </label>
+          </Check>
         </th>
         <td className="w-16 px-1">
           <FigureCell

@@ -5,6 +5,7 @@ import { memo } from 'react'
 import type { TopicView } from '../../../contract/topicViews.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { saySlot } from '../../../core/zone.ts'
+import { IconButton } from '../../kit/IconButton.tsx'
 import { CellFaults, FigureCell, sayLimit, typedLimit, typedNumber } from './cells.tsx'
 import type { RowContext } from './rowContext.ts'
 import { TopicDetails } from './TopicDetails.tsx'
@@ -112,25 +113,22 @@ export const TopicRow = memo(function TopicRow({
           readOnly={!mayEdit}
         />
         <input {...field('place', place, 'Place')} className={PLAIN} placeholder={mayEdit ? 'Place' : ''} />
-        <button
-          type="button"
-          aria-expanded={open}
-          aria-label={`More of ${topic.title}: date, link, sections`}
+        <IconButton
+          icon={ChevronDown}
+          name={`More of ${topic.title}: date, link, sections`}
           title="Date, link, sections"
+          aria-expanded={open}
           onClick={() => context.toggle(topic.code)}
-          className="grid size-7 place-items-center rounded-field text-faint hover:bg-seat-soft hover:text-seat"
-        >
-          <ChevronDown size={16} aria-hidden="true" className={open ? 'rotate-180' : ''} />
-        </button>
+          className={`-ml-0.5 ${open ? 'rotate-180' : ''}`}
+        />
         {mayEdit ? (
-          <button
-            type="button"
-            aria-label={`Remove ${topic.title}${taken > 0 ? `, where ${taken} sit` : ''}`}
+          <IconButton
+            icon={Trash2}
+            danger
+            name={`Remove ${topic.title}${taken > 0 ? `, where ${taken} sit` : ''}`}
             onClick={() => context.remove(topic)}
-            className="grid size-7 place-items-center rounded-field text-faint hover:bg-ember-soft hover:text-ember"
-          >
-            <Trash2 size={16} aria-hidden="true" />
-          </button>
+            className="-ml-0.5"
+          />
         ) : (
           <span />
         )}

@@ -4,6 +4,7 @@ import { msOf } from '../../../core/instant.ts'
 import { sayLength } from '../../../core/window.ts'
 import { serverNow } from '../../data/clock.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Check } from '../../kit/Check.tsx'
 import { sentTime, TimeField, typedFault } from '../../kit/TimeField.tsx'
 import { FieldNotes, sayLocal } from './cells.tsx'
 import type { Composing } from './useComposing.ts'
@@ -51,16 +52,9 @@ export function WindowFields({ view, composing }: { view: ComposeView; composing
       {view.state === 'closed' && view.mayEdit && (
         <p className="text-sm text-soft">It is closed. A later closing time opens it again.</p>
       )}
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={visible.value}
-          disabled={!view.mayEdit}
-          onChange={({ target }) => visible.change(target.checked)}
-          className="size-4 accent-seat"
-        />
+      <Check checked={visible.value} disabled={!view.mayEdit} onValue={visible.change}>
         Students see it before it opens
-      </label>
+      </Check>
       <FieldNotes field={visible} />
     </div>
   )

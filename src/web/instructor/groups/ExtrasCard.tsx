@@ -6,7 +6,9 @@ import { call } from '../../data/call.ts'
 import { draftWords } from '../../data/drafts.ts'
 import { useDraft } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
-import { BOX, Field } from '../../kit/Field.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
+import { Field } from '../../kit/Field.tsx'
 
 const LINES: { extra: Extra; title: string; why: string }[] = [
   { extra: 'messages', title: 'Messages', why: 'write to everybody of the group at once, by mail' },
@@ -67,23 +69,20 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
       <ul>
         {LINES.map(({ extra, title, why }) => (
           <li key={extra} className="border-t border-line px-4 py-2">
-            <label className="flex min-h-9 items-center gap-3">
-              <input
-                type="checkbox"
-                className="size-5 shrink-0 accent-seat"
-                checked={extras[extra]}
-                disabled={!view.mayEdit}
-                onChange={({ target }) => void set({ [extra]: target.checked })}
-              />
+            <Check
+              checked={extras[extra]}
+              disabled={!view.mayEdit}
+              onValue={(on) => void set({ [extra]: on })}
+            >
               <span>
                 <span className="font-semibold">{title}</span> <span className="text-soft">to {why}</span>
                 {!extras[extra] && (amounts[extra] ?? 0) > 0 && (
                   <span className="block text-sm text-sun-ink">{amounts[extra]} kept, and hidden</span>
                 )}
               </span>
-            </label>
+            </Check>
             {extra === 'talk' && extras.talk && (
-              <Choice
+              <Option
                 label="Subjects are opened by"
                 value={extras.starts}
                 disabled={!view.mayEdit}
@@ -92,7 +91,7 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
               />
             )}
             {extra === 'meeting' && extras.meeting && (
-              <Choice
+              <Option
                 label="The link is set by"
                 value={extras.meetingBy}
                 disabled={!view.mayEdit}
@@ -112,7 +111,7 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
   )
 }
 
-function Choice<Value extends string>({
+function Option<Value extends string>({
   label,
   value,
   choices,
@@ -128,18 +127,18 @@ function Choice<Value extends string>({
   return (
     <label className="mb-1 flex flex-wrap items-center gap-x-2 pl-8 text-sm text-soft">
       {label}
-      <select
+      <Choice
         value={value}
         disabled={disabled}
-        onChange={({ target }) => onValue(target.value as Value)}
-        className={`${BOX} min-h-8 max-w-max py-0.5`}
+        onValue={(value) => onValue(value as Value)}
+        className="max-w-max"
       >
         {(Object.entries(choices) as [Value, string][]).map(([one, said]) => (
           <option key={one} value={one}>
             {said}
           </option>
         ))}
-      </select>
+      </Choice>
     </label>
   )
 }

@@ -9,6 +9,7 @@ import { useSoon } from '../../data/useSoon.ts'
 import { Emblem } from '../../group/Emblem.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { WorkParts } from '../work/WorkParts.tsx'
 import { ExtrasCard } from './ExtrasCard.tsx'
@@ -112,7 +113,6 @@ function Filters({
 }) {
   const tutors = new Map(view.groups.flatMap((group) => group.tutors.map(({ code, name }) => [code, name])))
   const topics = new Map(view.groups.map(({ topic }) => [topic.code, topic.title]))
-  const select = 'min-h-9 max-w-48 rounded-field border border-line-strong bg-surface px-2'
   return (
     <div className="flex flex-wrap gap-2">
       <input
@@ -124,24 +124,22 @@ function Filters({
         className="min-h-9 w-48 rounded-field border border-line-strong bg-surface px-3"
       />
       {view.sections.length > 0 && (
-        <select
+        <Choice
           aria-label="Section"
           value={filter.section}
-          onChange={({ target }) => onFilter({ ...filter, section: target.value })}
-          className={select}
+          onValue={(value) => onFilter({ ...filter, section: value })}
         >
           <option value="">all sections</option>
           {view.sections.map(({ code, name }) => (
             <option key={code}>{name}</option>
           ))}
-        </select>
+        </Choice>
       )}
       {tutors.size > 0 && (
-        <select
+        <Choice
           aria-label="Tutor"
           value={filter.tutor}
-          onChange={({ target }) => onFilter({ ...filter, tutor: target.value })}
-          className={select}
+          onValue={(value) => onFilter({ ...filter, tutor: value })}
         >
           <option value="">all tutors</option>
           {[...tutors].map(([code, name]) => (
@@ -149,13 +147,12 @@ function Filters({
               {name}
             </option>
           ))}
-        </select>
+        </Choice>
       )}
-      <select
+      <Choice
         aria-label="Topic"
         value={filter.topic}
-        onChange={({ target }) => onFilter({ ...filter, topic: target.value })}
-        className={select}
+        onValue={(value) => onFilter({ ...filter, topic: value })}
       >
         <option value="">all topics</option>
         {[...topics].map(([code, title]) => (
@@ -163,7 +160,7 @@ function Filters({
             {title}
           </option>
         ))}
-      </select>
+      </Choice>
     </div>
   )
 }

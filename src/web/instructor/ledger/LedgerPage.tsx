@@ -11,6 +11,8 @@ import { useSoon } from '../../data/useSoon.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
+import { Card } from '../../kit/Card.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
@@ -56,8 +58,7 @@ function Ledger({ view, refetch }: { view: LedgerView; refetch: () => void }) {
       <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)] max-lg:grid-cols-1">
         <div className="relative flex min-h-0 flex-col gap-3 overflow-auto border-r border-line p-4 max-lg:border-r-0 max-lg:border-b">
           <Seek view={view} sought={sought} onSeek={setSought} naming={naming} />
-          <section className="rounded-card border border-line bg-surface p-3.5">
-            <h2 className="text-base">Who sat where</h2>
+          <Card title="Who sat where">
             <TimeField label="Day and time, in the course’s zone" value={moment} onValue={setMoment} />
             {moment !== '' && at === null && typedFault(moment) === null && (
               <p role="alert" className="mt-1 text-sm text-ember">
@@ -69,7 +70,7 @@ function Ledger({ view, refetch }: { view: LedgerView; refetch: () => void }) {
                 Back to the entries
               </Button>
             )}
-          </section>
+          </Card>
           <Files view={view} />
         </div>
         {at !== null ? (
@@ -119,23 +120,21 @@ function Seek({
         onChange={({ target }) => onSeek({ ...sought, typed: target.value })}
         className={`${BOX} min-h-9`}
       />
-      <select
+      <Choice
         aria-label="What kind of change"
         value={sought.kind}
-        onChange={({ target }) => onSeek({ ...sought, kind: target.value as Sought['kind'] })}
-        className={`${BOX} min-h-9`}
+        onValue={(value) => onSeek({ ...sought, kind: value as Sought['kind'] })}
       >
         {KINDS.map(({ value, label }) => (
           <option key={value} value={value}>
             {label}
           </option>
         ))}
-      </select>
-      <select
+      </Choice>
+      <Choice
         aria-label="Which group"
         value={sought.group}
-        onChange={({ target }) => onSeek({ ...sought, group: target.value })}
-        className={`${BOX} min-h-9`}
+        onValue={(value) => onSeek({ ...sought, group: value })}
       >
         <option value="">Every group</option>
         {groups.map(({ code, label }) => (
@@ -143,7 +142,7 @@ function Seek({
             {label}
           </option>
         ))}
-      </select>
+      </Choice>
       <TimeInput
         time={false}
         aria-label="Which day"
@@ -170,8 +169,7 @@ const FILES: { file: string; label: string }[] = [
 
 function Files({ view }: { view: LedgerView }) {
   return (
-    <section className="rounded-card border border-line bg-surface p-3.5">
-      <h2 className="text-base">Export</h2>
+    <Card title="Export">
       <ul className="mt-1 flex flex-col">
         {FILES.map(({ file, label }) => (
           <li key={file} className="border-b tear py-1 last:border-0">
@@ -190,7 +188,7 @@ function Files({ view }: { view: LedgerView }) {
           Door list to print
         </ButtonLink>
       </div>
-    </section>
+    </Card>
   )
 }
 

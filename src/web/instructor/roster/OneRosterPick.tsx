@@ -5,6 +5,7 @@ import { writeRosterCsv } from '../../../core/formats/rosterCsv.ts'
 import { readText } from '../../data/readText.ts'
 import { unzip } from '../../data/unzip.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 
 const FILES = ['users.csv', 'classes.csv', 'enrollments.csv'] as const
 
@@ -73,17 +74,13 @@ export function OneRosterPick({
           <span>
             {title} <span className="figures text-soft">{people} people</span>
           </span>
-          <select
-            value={chosen[id] ?? ''}
-            onChange={({ target }) => setChosen({ ...chosen, [id]: target.value })}
-            className="min-h-9 min-w-40 rounded-field border border-line-strong bg-surface px-2"
-          >
+          <Choice value={chosen[id] ?? ''} onValue={(value) => setChosen({ ...chosen, [id]: value })}>
             <option value="">not this course</option>
             {course.sections.map(({ code, name }) => (
               <option key={code}>{name}</option>
             ))}
             {course.sections.length === 0 && <option value="yes">this course</option>}
-          </select>
+          </Choice>
         </label>
       ))}
       <div>

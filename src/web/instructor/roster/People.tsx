@@ -5,6 +5,8 @@ import type { CourseView } from '../../../contract/courses.ts'
 import type { RosterView } from '../../../contract/roster.ts'
 import { bySurname, matches } from '../../../core/names.ts'
 import type { EnrolmentStatus } from '../../../core/roster.ts'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
 import { PersonAsk } from './PersonAsk.tsx'
@@ -102,23 +104,18 @@ export function People({
           className={`${BOX} max-w-80`}
         />
         {hasSections && (
-          <select
-            aria-label="Section"
-            value={section}
-            onChange={(event) => setSection(event.target.value)}
-            className={`${BOX} max-w-44`}
-          >
+          <Choice aria-label="Section" value={section} onValue={setSection} className="max-w-44">
             <option value="">All sections</option>
             {course.sections.map(({ code, name }) => (
               <option key={code}>{name}</option>
             ))}
-          </select>
+          </Choice>
         )}
-        <select
+        <Choice
           aria-label="Status"
           value={status}
-          onChange={(event) => setStatus(event.target.value as EnrolmentStatus | '')}
-          className={`${BOX} max-w-40`}
+          onValue={(value) => setStatus(value as EnrolmentStatus | '')}
+          className="max-w-40"
         >
           {STATUSES.map(({ value, label }) => (
             <option key={value} value={value}>
@@ -126,7 +123,7 @@ export function People({
             </option>
           ))}
           <option value="">every status</option>
-        </select>
+        </Choice>
         <output className="figures self-center text-soft">
           {shown.length === people.length
             ? `${people.length} people`
@@ -152,12 +149,10 @@ export function People({
           >
             {mayEdit && (
               <span role="columnheader">
-                <input
-                  type="checkbox"
-                  aria-label="Pick all that are shown"
+                <Check
                   checked={allPicked}
-                  onChange={() => setPicked(allPicked ? new Set() : new Set(shown.map(({ code }) => code)))}
-                  className="size-4 accent-seat"
+                  onValue={() => setPicked(allPicked ? new Set() : new Set(shown.map(({ code }) => code)))}
+                  name="Pick all that are shown"
                 />
               </span>
             )}
@@ -203,13 +198,7 @@ export function People({
                 >
                   {mayEdit && (
                     <span role="cell">
-                      <input
-                        type="checkbox"
-                        aria-label={`Pick ${name}`}
-                        checked={picked.has(code)}
-                        onChange={() => pick(code)}
-                        className="size-4 accent-seat"
-                      />
+                      <Check checked={picked.has(code)} onValue={() => pick(code)} name={`Pick ${name}`} />
                     </span>
                   )}
                   <span role="rowheader" className="truncate pr-3 font-semibold">

@@ -6,7 +6,9 @@ import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
-import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
+import { Field, FieldFrame } from '../../kit/Field.tsx'
 
 /** Somebody as the fields hold them. */
 interface Draft {
@@ -93,63 +95,42 @@ export function PersonAsk({
         {course.sections.length > 0 && (
           <FieldFrame label="Section" fault={fault?.field('section')}>
             {(ids) => (
-              <select
-                {...ids}
-                value={section ?? ''}
-                onChange={({ target }) => set({ section: target.value || null })}
-                className={`${BOX} min-h-9`}
-              >
+              <Choice {...ids} value={section ?? ''} onValue={(value) => set({ section: value || null })}>
                 <option value="">none</option>
                 {course.sections.map(({ code, name }) => (
                   <option key={code} value={code}>
                     {name}
                   </option>
                 ))}
-              </select>
+              </Choice>
             )}
           </FieldFrame>
         )}
         <FieldFrame label="Role" fault={fault?.field('role')}>
           {(ids) => (
-            <select
-              {...ids}
-              value={role}
-              onChange={({ target }) => set({ role: target.value as Role })}
-              className={`${BOX} min-h-9`}
-            >
+            <Choice {...ids} value={role} onValue={(value) => set({ role: value as Role })}>
               <option>student</option>
               <option>tutor</option>
               <option>instructor</option>
-            </select>
+            </Choice>
           )}
         </FieldFrame>
         {person && (
           <FieldFrame label="Status">
             {(ids) => (
-              <select
-                {...ids}
-                value={status}
-                onChange={({ target }) => set({ status: target.value as EnrolmentStatus })}
-                className={`${BOX} min-h-9`}
-              >
+              <Choice {...ids} value={status} onValue={(value) => set({ status: value as EnrolmentStatus })}>
                 <option>active</option>
                 <option>paused</option>
                 <option>left</option>
-              </select>
+              </Choice>
             )}
           </FieldFrame>
         )}
       </div>
       {stops && (
-        <label className="flex min-h-9 items-center gap-2 text-ink">
-          <input
-            type="checkbox"
-            checked={freeSeats}
-            onChange={({ target }) => setFreeSeats(target.checked)}
-            className="size-4 accent-seat"
-          />
+        <Check checked={freeSeats} onValue={setFreeSeats} className="text-ink">
           Free their seats, so that others can take them
-        </label>
+        </Check>
       )}
       {fault && !fault.problem.errors && (
         <p role="alert" className="text-ember">

@@ -1,4 +1,4 @@
-import { BOX } from '../../kit/Field.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 
 /** Columns that somebody pointed out by hand, counted from 0. */
 export type Pointed = { [K in 'name' | 'email' | 'section' | 'role']?: number }
@@ -26,13 +26,12 @@ export function PointOut({
       {WANTED.map(({ column, label }) => (
         <label key={column} className="flex flex-col text-sm text-soft">
           {label}
-          <select
+          <Choice
             value={columns[column] ?? ''}
-            onChange={({ target }) => {
+            onValue={(value) => {
               const { [column]: _, ...others } = columns
-              onChange(target.value === '' ? others : { ...others, [column]: Number(target.value) })
+              onChange(value === '' ? others : { ...others, [column]: Number(value) })
             }}
-            className={`${BOX} min-h-9 min-w-36 text-ink`}
           >
             <option value="">by its name, or none</option>
             {header.map((cell, i) => (
@@ -41,7 +40,7 @@ export function PointOut({
                 {cell || `column ${i + 1}`}
               </option>
             ))}
-          </select>
+          </Choice>
         </label>
       ))}
     </fieldset>

@@ -1,6 +1,8 @@
 import { type ReactNode, useState } from 'react'
 import type { RosterPreview, Unlisted } from '../../../contract/roster.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 
 const people = (n: number) => (n === 1 ? '1 person' : `${n} people`)
 /** Lines of one kind that are listed; the rest is counted. */
@@ -101,26 +103,16 @@ export function Preview({
           <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
             <label className="flex items-center gap-2">
               Those {missing.length} who are not in this file
-              <select
-                value={unlisted}
-                onChange={({ target }) => setUnlisted(target.value as Unlisted)}
-                className="min-h-9 rounded-field border border-line-strong bg-surface px-2"
-              >
+              <Choice value={unlisted} onValue={(value) => setUnlisted(value as Unlisted)}>
                 <option value="leave">stay as they are</option>
                 <option value="pause">are paused</option>
                 <option value="left">have left</option>
-              </select>
+              </Choice>
             </label>
             {gone > 0 && (
-              <label className="flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  checked={freeSeats}
-                  onChange={({ target }) => setFreeSeats(target.checked)}
-                  className="size-4 accent-seat"
-                />
+              <Check checked={freeSeats} onValue={setFreeSeats}>
                 Free their seats
-              </label>
+              </Check>
             )}
           </div>
         </>

@@ -15,6 +15,8 @@ import { download } from '../../data/download.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { useDo } from '../../kit/useDo.ts'
 import { NewSheet } from '../courses/NewSheet.tsx'
@@ -156,24 +158,18 @@ function TutorsMay({ course, onChanged }: { course: CourseView; onChanged: () =>
     <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
       <label className="flex max-w-full flex-wrap items-center gap-2">
         Tutors
-        <select
+        <Choice
           value={course.tutorsMay}
-          onChange={({ target }) => void choose({ tutorsMay: target.value as May })}
-          className="min-h-9 max-w-full rounded-field border border-line-strong bg-surface px-2 font-semibold"
+          onValue={(value) => void choose({ tutorsMay: value as May })}
+          className="max-w-full font-semibold"
         >
           <option value="see">see groups and who sits there</option>
           <option value="seat">also seat people in the groups they look after</option>
-        </select>
+        </Choice>
       </label>
-      <label className="flex min-h-9 items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-seat"
-          checked={course.tutorsMark}
-          onChange={({ target }) => void choose({ tutorsMark: target.checked })}
-        />
+      <Check checked={course.tutorsMark} onValue={(on) => void choose({ tutorsMark: on })}>
         and mark the work of those groups
-      </label>
+      </Check>
     </div>
   )
 }

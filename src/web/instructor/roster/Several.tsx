@@ -6,7 +6,8 @@ import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
-import { BOX } from '../../kit/Field.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 
 /** Changes section or status of everybody who is picked. */
 export function Several({
@@ -35,11 +36,11 @@ export function Several({
     <div className="flex flex-wrap items-center gap-2 border-t border-line bg-seat-soft px-4 py-2">
       <strong>{picked.length} picked</strong>
       {course.sections.length > 0 && (
-        <select
+        <Choice
           aria-label="Put them into a section"
           value=""
-          onChange={({ target }) => void send({ section: target.value })}
-          className={`${BOX} min-h-8 max-w-48 py-0.5`}
+          onValue={(value) => void send({ section: value })}
+          className="max-w-48"
         >
           <option value="" disabled>
             Put into section…
@@ -49,7 +50,7 @@ export function Several({
               {name}
             </option>
           ))}
-        </select>
+        </Choice>
       )}
       <Button size="small" onClick={() => setStopping('paused')}>
         Pause
@@ -74,15 +75,9 @@ export function Several({
         }}
       >
         <p>They count nowhere from then on and keep their history. One undo brings them back.</p>
-        <label className="flex min-h-9 items-center gap-2 text-ink">
-          <input
-            type="checkbox"
-            checked={freeSeats}
-            onChange={({ target }) => setFreeSeats(target.checked)}
-            className="size-4 accent-seat"
-          />
+        <Check checked={freeSeats} onValue={setFreeSeats} className="text-ink">
           Free their seats, so that others can take them
-        </label>
+        </Check>
       </Ask>
     </div>
   )

@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import type { RunView } from '../../../contract/seats.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { sayInstant, saySlot } from '../../../core/zone.ts'
+import { IconButton } from '../../kit/IconButton.tsx'
 import { PipRow } from '../../kit/Pip.tsx'
 import { DROP, SCROLLS, useDraggedOver } from './drops.ts'
 import { GroupRecord, useGroupRecord } from './GroupRecord.tsx'
@@ -75,14 +76,7 @@ export function GroupPanel({
             </Link>
           )}
         </div>
-        <button
-          type="button"
-          aria-label="Close the group"
-          onClick={onClose}
-          className="-mr-1 grid size-8 place-items-center rounded-field hover:bg-seat-soft"
-        >
-          <X size={18} aria-hidden="true" />
-        </button>
+        <IconButton icon={X} name="Close the group" onClick={onClose} className="-mr-1" />
       </div>
       {group.startsAt && (
         <p className="figures text-soft">{saySlot(group.startsAt, group.endsAt, view.course.zone)}</p>

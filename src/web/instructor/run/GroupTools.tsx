@@ -7,6 +7,7 @@ import { LIMITS } from '../../../core/limits.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { restoredWords } from '../restored.ts'
 
 /** What an instructor changes of a group in place: its limit, who answers for it, whether it is offered at all. */
@@ -99,11 +100,11 @@ export function GroupTools({
       {view.rules.convener !== 'none' && members.length > 0 && (
         <label className="flex items-center justify-between gap-2 text-soft">
           Answers for it
-          <select
+          <Choice
             value={group.convener ?? ''}
             disabled={busy}
-            onChange={({ target }) => nameConvener(target.value || null)}
-            className="min-h-8 max-w-40 rounded-field border border-line-strong bg-surface px-1.5 text-ink"
+            onValue={(value) => nameConvener(value || null)}
+            className="max-w-40"
           >
             {(view.rules.convener === 'named' || group.convener === null) && (
               <option value="">nobody yet</option>
@@ -113,7 +114,7 @@ export function GroupTools({
                 {names.get(person)}
               </option>
             ))}
-          </select>
+          </Choice>
         </label>
       )}
       <div className="flex flex-wrap gap-2">

@@ -1,3 +1,4 @@
+import { Choice } from '../../kit/Choice.tsx'
 import type { Look } from './arranged.ts'
 
 const ONLY: { value: Look['only']; label: string }[] = [
@@ -14,8 +15,6 @@ const ORDER: { value: Look['order']; label: string }[] = [
   { value: 'fewest', label: 'fewest people first' },
   { value: 'most-free', label: 'most free seats first' },
 ]
-const SELECT =
-  'min-h-7 rounded-field border border-line-strong bg-surface px-1.5 text-sm font-semibold text-ink'
 
 /** Which groups the field shows, and in which order. */
 export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => void }) {
@@ -23,31 +22,23 @@ export function LookBar({ look, onLook }: { look: Look; onLook: (look: Look) => 
     <div className="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-soft">
       <label className="flex items-center gap-1.5">
         <span className="sr-only">Groups shown</span>
-        <select
-          value={look.only}
-          onChange={({ target }) => onLook({ ...look, only: target.value as Look['only'] })}
-          className={SELECT}
-        >
+        <Choice value={look.only} onValue={(value) => onLook({ ...look, only: value as Look['only'] })}>
           {ONLY.map(({ value, label }) => (
             <option key={value} value={value}>
               {label}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       <label className="flex items-center gap-1.5">
         <span className="sr-only">Order of the topics</span>
-        <select
-          value={look.order}
-          onChange={({ target }) => onLook({ ...look, order: target.value as Look['order'] })}
-          className={SELECT}
-        >
+        <Choice value={look.order} onValue={(value) => onLook({ ...look, order: value as Look['order'] })}>
           {ORDER.map(({ value, label }) => (
             <option key={value} value={value}>
               {label}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
     </div>
   )

@@ -4,6 +4,7 @@ import type { RunView } from '../../../contract/seats.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { NudgeHistory } from './NudgeHistory.tsx'
 import { TextFields, type Texts } from './NudgeTexts.tsx'
 
@@ -53,17 +54,13 @@ export function NudgeLater({
         <>
           <label className="flex items-center gap-2 text-sm font-semibold text-soft">
             Before the close
-            <select
-              value={hours}
-              onChange={({ target }) => setHours(Number(target.value))}
-              className="min-h-9 rounded-field border border-line-strong bg-surface px-2 text-ink"
-            >
+            <Choice value={hours} onValue={(value) => setHours(Number(value))}>
               {HOURS.map(({ value, label }) => (
                 <option key={value} value={value}>
                   {label}
                 </option>
               ))}
-            </select>
+            </Choice>
           </label>
           <TextFields draft={draft} setDraft={setDraft} fault={fault} />
           {fault && !fault.field('text') && !fault.field('subject') && (

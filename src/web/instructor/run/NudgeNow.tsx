@@ -6,7 +6,8 @@ import { sayInstant } from '../../../core/zone.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
-import { BOX } from '../../kit/Field.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { TextFields, type Texts } from './NudgeTexts.tsx'
 import { asRead, peopleFor, type Whom } from './nudging.ts'
 
@@ -72,33 +73,25 @@ export function NudgeNow({
         <div className="flex flex-wrap gap-3">
           <label className="flex min-w-0 flex-1 flex-col gap-1 text-sm font-semibold text-soft">
             To
-            <select
-              value={whom}
-              onChange={({ target }) => setWhom(target.value as Whom)}
-              className={`${BOX} min-h-9 text-ink`}
-            >
+            <Choice value={whom} onValue={(value) => setWhom(value as Whom)}>
               {choices.map(({ value, label }) => (
                 <option key={value} value={value}>
                   {label}
                 </option>
               ))}
-            </select>
+            </Choice>
           </label>
           {view.sections.length > 0 && whom !== 'groups' && (
             <label className="flex flex-col gap-1 text-sm font-semibold text-soft">
               Section
-              <select
-                value={section ?? ''}
-                onChange={({ target }) => setSection(target.value || null)}
-                className={`${BOX} min-h-9 text-ink`}
-              >
+              <Choice value={section ?? ''} onValue={(value) => setSection(value || null)}>
                 <option value="">all</option>
                 {view.sections.map(({ code, name }) => (
                   <option key={code} value={code}>
                     {name}
                   </option>
                 ))}
-              </select>
+              </Choice>
             </label>
           )}
         </div>
@@ -148,17 +141,13 @@ export function NudgeNow({
           <>
             <label className="text-sm text-soft">
               As read by{' '}
-              <select
-                value={example.code}
-                onChange={({ target }) => setReader(target.value)}
-                className="min-h-7 max-w-48 rounded-field border border-line-strong bg-surface px-1 text-ink"
-              >
+              <Choice value={example.code} onValue={setReader} className="max-w-48">
                 {people.map(({ code, name }) => (
                   <option key={code} value={code}>
                     {name}
                   </option>
                 ))}
-              </select>
+              </Choice>
             </label>
             <h3 className="text-base">
               {asRead(draft.subject, example, titleOf(example.groups[0]), data.fields)}
@@ -205,17 +194,11 @@ function WhichGroups({
       <legend className="sr-only">Groups</legend>
       <div className="grid sm:grid-cols-2">
         {view.groups.map(({ code, topic, section }) => (
-          <label key={code} className="flex min-h-7 items-center gap-2 text-sm">
-            <input
-              type="checkbox"
-              className="size-4 accent-seat"
-              checked={chosen.has(code)}
-              onChange={() => toggle(code)}
-            />
+          <Check key={code} checked={chosen.has(code)} onValue={() => toggle(code)} className="text-sm">
             <span className="truncate">
               {titles.get(topic)} <span className="text-soft">{sections.get(section ?? '')}</span>
             </span>
-          </label>
+          </Check>
         ))}
       </div>
     </fieldset>
@@ -233,17 +216,13 @@ function ADay({ view, data, put }: { view: RunView; data: NudgesView; put: (view
   return (
     <label className="ml-auto text-sm text-soft">
       At most{' '}
-      <select
-        value={data.aDay}
-        onChange={({ target }) => void choose(Number(target.value))}
-        className="min-h-7 rounded-field border border-line-strong bg-surface px-1 text-ink"
-      >
+      <Choice value={data.aDay} onValue={(value) => void choose(Number(value))}>
         {[1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((n) => (
           <option key={n} value={n}>
             {n}
           </option>
         ))}
-      </select>{' '}
+      </Choice>{' '}
       a day to somebody without a group
     </label>
   )

@@ -2,6 +2,7 @@ import type { RunView } from '../../../contract/seats.ts'
 import { assignTutors } from '../../../contract/topics.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
+import { Check } from '../../kit/Check.tsx'
 
 /** Who looks after the group, and for instructors the choice. */
 export function Tutors({
@@ -52,20 +53,18 @@ export function Tutors({
       <fieldset className="mt-1">
         <legend className="sr-only">Who looks after this group</legend>
         {view.staff.map(({ code, name }) => (
-          <label key={code} className="flex min-h-8 items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-seat"
-              checked={group.tutors.includes(code)}
-              onChange={({ target }) =>
-                void assign(
-                  [group.code],
-                  target.checked ? [...group.tutors, code] : group.tutors.filter((one) => one !== code),
-                )
-              }
-            />
+          <Check
+            key={code}
+            checked={group.tutors.includes(code)}
+            onValue={(on) =>
+              void assign(
+                [group.code],
+                on ? [...group.tutors, code] : group.tutors.filter((one) => one !== code),
+              )
+            }
+          >
             {name}
-          </label>
+          </Check>
         ))}
         <p className="mt-1 flex flex-wrap gap-x-3 text-sm">
           {ofTopic.length > 1 && (

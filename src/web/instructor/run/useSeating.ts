@@ -4,6 +4,7 @@ import type { RunView } from '../../../contract/seats.ts'
 import { inverseOf, type SeatingChange } from '../../../core/seating.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
+import { keepFocus } from '../../kit/focus.ts'
 import { DROP, TRAY } from './drops.ts'
 import { type Pick, standing } from './picks.ts'
 
@@ -58,7 +59,8 @@ export function useSeating(
       said: words(changes),
       refetch,
     })
-    if (!done.fault) keepFocus()
+    // Whoever was seated may have had the focus: then the next of the tray has it.
+    if (!done.fault) keepFocus(`[${DROP}="${TRAY}"] [tabindex="0"]`)
   }
 
   return {
@@ -76,20 +78,6 @@ export function useSeating(
         { person: b.person, from: b.from, to: a.from },
       ]),
   }
-}
-
-/** After somebody is seated whom the focus was on, it goes to the next of the tray, or to the page's heading. */
-function keepFocus(): void {
-  setTimeout(() => {
-    const { activeElement } = document
-    if (activeElement && activeElement !== document.body) return
-    const next =
-      document.querySelector<HTMLElement>(`[${DROP}="${TRAY}"] [tabindex="0"]`) ??
-      document.querySelector<HTMLElement>('#page h1')
-    if (!next) return
-    if (next.tabIndex < 0) next.tabIndex = -1
-    next.focus({ preventScroll: true })
-  }, 60)
 }
 
 export type Seating = ReturnType<typeof useSeating>

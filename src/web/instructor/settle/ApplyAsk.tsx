@@ -1,5 +1,6 @@
 import type { PlanContent } from '../../../contract/plans.ts'
 import { Ask } from '../../kit/Ask.tsx'
+import { Check } from '../../kit/Check.tsx'
 import { changesIn } from './content.ts'
 
 /** Asks before a plan is applied, and whether those who get a seat are told. */
@@ -34,15 +35,9 @@ export function ApplyAsk({
       {content.settings.made && (
         <p>{content.settings.made.titles.length} topics are added to the sheet for it.</p>
       )}
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-seat"
-          checked={tell}
-          onChange={({ target }) => onTell(target.checked)}
-        />
+      <Check checked={tell} onValue={onTell}>
         Tell those who get a seat by mail: where, when, and with whom
-      </label>
+      </Check>
     </Ask>
   )
 }

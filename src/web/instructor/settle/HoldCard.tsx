@@ -1,6 +1,8 @@
 import { X } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { SettleView } from '../../../contract/plans.ts'
+import { Card } from '../../kit/Card.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import type { Choices } from './input.ts'
 import { PersonPick } from './PersonPick.tsx'
 
@@ -19,8 +21,7 @@ export function HoldCard({
   const people = view.basis.people.filter(({ key }) => seated.has(key))
   const names = new Map(people.map(({ key, name }) => [key, name]))
   return (
-    <section className="rounded-card border border-line bg-surface p-3.5">
-      <h2 className="text-base">Must hold</h2>
+    <Card title="Must hold">
       <dl className="mt-1">
         <Line term="Sections">
           {view.basis.offers === 'section' ? 'each stays in its own' : 'the whole course mixes'}
@@ -52,16 +53,16 @@ export function HoldCard({
       )}
       <label className="flex flex-col gap-1 py-1.5">
         Seats that are taken
-        <select
+        <Choice
           value={release}
-          onChange={({ target }) => change({ release: target.value as Choices['release'], pins: new Map() })}
-          className="min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold"
+          onValue={(value) => change({ release: value as Choices['release'], pins: new Map() })}
+          className="font-semibold"
         >
           <option value="none">stay</option>
           <option value="some">stay, but for some people</option>
           <option value="all">may be moved where it helps</option>
           <option value="afresh">are drawn afresh, everybody’s</option>
-        </select>
+        </Choice>
       </label>
       {release === 'some' && (
         <div className="flex flex-col gap-1.5">
@@ -90,7 +91,7 @@ export function HoldCard({
           </ul>
         </div>
       )}
-    </section>
+    </Card>
   )
 }
 

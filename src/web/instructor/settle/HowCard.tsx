@@ -4,6 +4,8 @@ import { DEFAULT_ORDER } from '../../../core/names.ts'
 import type { PlanMethod } from '../../../core/plan/types.ts'
 import { saySizes } from '../../../core/supply.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Card } from '../../kit/Card.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { type Choices, type MadeIn, madeIn } from './input.ts'
 import { NameOrderFields } from './NameOrderFields.tsx'
 
@@ -40,8 +42,7 @@ export function HowCard({
 }) {
   const { method, making, lotNumber } = choices
   return (
-    <section className="rounded-card border border-line bg-surface p-3.5">
-      <h2 className="text-base">How to seat the rest</h2>
+    <Card title="How to seat the rest">
       <div role="radiogroup" aria-label="How to seat the rest" className="mt-2 flex flex-col gap-1.5">
         {METHODS.map(({ value, label, notice }) => (
           <label
@@ -64,23 +65,20 @@ export function HowCard({
       </div>
       <label className="mt-3 flex flex-col gap-1 text-sm text-soft">
         Into
-        <select
+        <Choice
           value={making?.by ?? 'there'}
-          onChange={({ target }) =>
+          onValue={(value) =>
             change({
-              making:
-                target.value === 'there'
-                  ? null
-                  : { by: target.value as 'number' | 'size', n: making?.n ?? 4 },
+              making: value === 'there' ? null : { by: value as 'number' | 'size', n: making?.n ?? 4 },
               pins: new Map(),
             })
           }
-          className="min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold text-ink"
+          className="font-semibold"
         >
           <option value="there">the groups there are</option>
           <option value="number">new groups: so many{view.sections.length > 0 && ' in each section'}</option>
           <option value="size">new groups: of about so many people</option>
-        </select>
+        </Choice>
       </label>
       {making && (
         <>
@@ -138,7 +136,7 @@ export function HowCard({
           </p>
         </div>
       )}
-    </section>
+    </Card>
   )
 }
 

@@ -5,6 +5,7 @@ import { readSeatsCsv, type SeatsReading } from '../../../core/formats/groupsCsv
 import { call, faultOf } from '../../data/call.ts'
 import { readText } from '../../data/readText.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Card } from '../../kit/Card.tsx'
 
 /** Reads a CSV of who sits where as a plan: looked at like any other, and applied only then. */
 export function ImportSeats({
@@ -59,8 +60,7 @@ export function ImportSeats({
     )
   }
   return (
-    <section className="rounded-card border border-line bg-surface p-3.5">
-      <h2 className="text-base">From a file</h2>
+    <Card title="From a file">
       <p className="text-sm text-faint">
         A CSV with the columns email (or name) and topic, such as the Ledger saves, becomes a plan to look at.
       </p>
@@ -104,6 +104,6 @@ export function ImportSeats({
           )}
         </div>
       )}
-    </section>
+    </Card>
   )
 }

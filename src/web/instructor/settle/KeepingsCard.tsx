@@ -5,6 +5,7 @@ import { sayDay } from '../../../core/zone.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Card } from '../../kit/Card.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { sentTime, TimeInput } from '../../kit/TimeField.tsx'
 import { PersonPick } from './PersonPick.tsx'
@@ -25,8 +26,7 @@ export function KeepingsCard({ view, put }: { view: SettleView; put: (view: Sett
     })
   }
   return (
-    <section className="rounded-card border border-line bg-surface p-3.5">
-      <h2 className="text-base">Apart and together</h2>
+    <Card title="Apart and together">
       <p className="text-sm text-faint">For every sheet of the course. Students never see it.</p>
       {(['apart', 'together'] as const).map((kind) => {
         const own = view.keepings.filter((keeping) => keeping.kind === kind)
@@ -72,7 +72,7 @@ export function KeepingsCard({ view, put }: { view: SettleView; put: (view: Sett
           </div>
         )
       })}
-    </section>
+    </Card>
   )
 }
 

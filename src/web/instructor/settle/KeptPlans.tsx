@@ -3,6 +3,7 @@ import { sayInstant } from '../../../core/zone.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Card } from '../../kit/Card.tsx'
 
 /** Plans that were kept, drafted at a close, or applied; the newest first. */
 export function KeptPlans({
@@ -35,8 +36,7 @@ export function KeptPlans({
         `${undone} undone.${kept.length > 0 ? ` ${kept.length} had moved on and stay: ${kept.slice(0, 4).join(', ')}.` : ''}`,
     })
   return (
-    <section className="rounded-card border border-line bg-surface p-3.5">
-      <h2 className="text-base">Plans</h2>
+    <Card title="Plans">
       <ul>
         {view.plans.map((plan) => (
           <li key={plan.code} className="border-b tear py-1.5 last:border-0">
@@ -65,7 +65,7 @@ export function KeptPlans({
           </li>
         ))}
       </ul>
-    </section>
+    </Card>
   )
 }
 

@@ -2,6 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef } from 'react'
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
 import { leftWords } from '../../../contract/planWords.ts'
+import { Choice } from '../../kit/Choice.tsx'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { SpacerRow } from '../../kit/SpacerRow.tsx'
 import { moveWords, type PlanNaming } from './naming.ts'
@@ -116,11 +117,11 @@ export function MoveList({
                 <td className="py-1 text-soft">{naming.group(from)}</td>
                 <td>
                   {onPin ? (
-                    <select
+                    <Choice
                       aria-label={`Where ${name} sits`}
                       value={to ?? NOWHERE}
-                      onChange={({ target }) => onPin(person, target.value === NOWHERE ? null : target.value)}
-                      className={`min-h-8 w-full truncate rounded-field border bg-surface px-1.5 font-semibold ${pins.has(person) ? 'border-seat' : 'border-transparent hover:border-line-strong'}`}
+                      onValue={(value) => onPin(person, value === NOWHERE ? null : value)}
+                      className="w-full font-semibold"
                     >
                       <option value={NOWHERE}>no group</option>
                       {choicesFor(person).map(({ key }) => (
@@ -128,7 +129,7 @@ export function MoveList({
                           {naming.group(key, view.basis.offers === 'course')}
                         </option>
                       ))}
-                    </select>
+                    </Choice>
                   ) : (
                     <strong className="font-semibold">{naming.group(to)}</strong>
                   )}

@@ -2,8 +2,8 @@ import { changeCourse } from '../../../contract/courses.ts'
 import { LANGUAGES, type NameOrder, type Particles } from '../../../core/names.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 
-const SELECT = 'min-h-9 rounded-field border border-line-strong bg-surface px-2 font-semibold text-ink'
 const languageNames = new Intl.DisplayNames('en', { type: 'language' })
 
 /** How names of the course are put in order: by which alphabet, and whether particles count. Kept for the course. */
@@ -24,28 +24,23 @@ export function NameOrderFields({
     <div className="mt-3 flex flex-col gap-2 border-t tear pt-2">
       <label className="flex flex-col gap-1 text-sm text-soft">
         Alphabet of the names
-        <select
-          className={SELECT}
-          value={order.language}
-          onChange={({ target }) => void change({ nameLanguage: target.value })}
-        >
+        <Choice value={order.language} onValue={(value) => void change({ nameLanguage: value })}>
           {languages.map((language) => (
             <option key={language} value={language}>
               {languageNames.of(language) ?? language}
             </option>
           ))}
-        </select>
+        </Choice>
       </label>
       <label className="flex flex-col gap-1 text-sm text-soft">
         Particles (“de Brito”)
-        <select
-          className={SELECT}
+        <Choice
           value={order.particles}
-          onChange={({ target }) => void change({ nameParticles: target.value as Particles })}
+          onValue={(value) => void change({ nameParticles: value as Particles })}
         >
           <option value="skip">are passed over: under B</option>
           <option value="count">count: under D</option>
-        </select>
+        </Choice>
       </label>
       <p className="text-sm text-faint">Surname first, then given name; this holds for the whole course.</p>
     </div>

@@ -1,6 +1,7 @@
 import type { TaskView } from '../../../contract/tasks.ts'
 import { type Criterion, mostPoints } from '../../../core/marks.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 
 const FRESH = ['thin', 'fair', 'good', 'strong']
@@ -73,14 +74,13 @@ export function CriteriaFields({
           Add a criterion
         </Button>
         {others.length > 0 && (
-          <select
+          <Choice
             aria-label="Use the criteria of another task"
             value=""
-            onChange={({ target }) => {
-              const found = others.find(({ code }) => code === target.value)
+            onValue={(value) => {
+              const found = others.find(({ code }) => code === value)
               if (found) onCriteria(found.criteria.map((one) => ({ ...one, id: crypto.randomUUID() })))
             }}
-            className="min-h-8 rounded-field border border-line-strong bg-surface px-2"
           >
             <option value="">the criteria of another task…</option>
             {others.map(({ code, title }) => (
@@ -88,7 +88,7 @@ export function CriteriaFields({
                 {title}
               </option>
             ))}
-          </select>
+          </Choice>
         )}
       </div>
     </fieldset>

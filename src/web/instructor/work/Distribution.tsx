@@ -3,6 +3,7 @@ import { Bar, BarChart, CartesianGrid, ResponsiveContainer, Tooltip, XAxis, YAxi
 import type { WorkView } from '../../../contract/tasks.ts'
 import { mostPoints } from '../../../core/marks.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { distributionOf } from './distribution.ts'
 
 /** From pale to dark, so that more points are darker; the numbers stand in the table too. */
@@ -21,31 +22,20 @@ export function Distribution({ view }: { view: WorkView }) {
   const most = mostPoints(task)
   const spreads = distributionOf(view, task.code, most, by)
   const bands = [0, 1, 2, 3, 4].map((i) => `${(most * i) / 5} to ${(most * (i + 1)) / 5}`)
-  const select = 'min-h-8 rounded-field border border-line-strong bg-surface px-2'
   return (
     <div className="flex flex-col gap-3">
       <div className="flex flex-wrap items-center gap-2">
-        <select
-          aria-label="Task"
-          value={task.code}
-          onChange={({ target }) => setChosen(target.value)}
-          className={select}
-        >
+        <Choice aria-label="Task" value={task.code} onValue={setChosen}>
           {marked.map(({ code, title }) => (
             <option key={code} value={code}>
               {title}
             </option>
           ))}
-        </select>
-        <select
-          aria-label="Compared by"
-          value={by}
-          onChange={({ target }) => setBy(target.value as typeof by)}
-          className={select}
-        >
+        </Choice>
+        <Choice aria-label="Compared by" value={by} onValue={(value) => setBy(value as typeof by)}>
           {view.sections.length > 0 && <option value="section">by section</option>}
           <option value="topic">by topic</option>
-        </select>
+        </Choice>
         <Button size="small" aria-pressed={asTable} onClick={() => setAsTable(!asTable)}>
           {asTable ? 'As bars' : 'As a table'}
         </Button>

@@ -2,6 +2,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
 import type { WorkView } from '../../../contract/tasks.ts'
 import { bySurname, matches } from '../../../core/names.ts'
+import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
@@ -65,7 +66,6 @@ export function Overview({ view }: { view: WorkView }) {
     overscan: 6,
   })
   const items = rows.getVirtualItems()
-  const select = 'min-h-8 rounded-field border border-line-strong bg-surface px-2'
   return (
     <section aria-labelledby="overview" className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-2">
@@ -73,26 +73,16 @@ export function Overview({ view }: { view: WorkView }) {
           Everybody
         </h2>
         {view.sections.length > 0 && (
-          <select
-            aria-label="Section"
-            value={section}
-            onChange={({ target }) => setSection(target.value)}
-            className={select}
-          >
+          <Choice aria-label="Section" value={section} onValue={setSection}>
             <option value="">every section</option>
             {view.sections.map(({ code, name }) => (
               <option key={code} value={code}>
                 {name}
               </option>
             ))}
-          </select>
+          </Choice>
         )}
-        <select
-          aria-label="Group"
-          value={group}
-          onChange={({ target }) => setGroup(target.value)}
-          className={select}
-        >
+        <Choice aria-label="Group" value={group} onValue={setGroup}>
           <option value="">every group</option>
           <option value="none">no group</option>
           {view.groups
@@ -103,31 +93,25 @@ export function Overview({ view }: { view: WorkView }) {
                 {one.section && `, ${sectionNames.get(one.section)}`}
               </option>
             ))}
-        </select>
+        </Choice>
         {view.mayEdit && view.tutors.length > 0 && (
-          <select
-            aria-label="Tutor"
-            value={tutor}
-            onChange={({ target }) => setTutor(target.value)}
-            className={select}
-          >
+          <Choice aria-label="Tutor" value={tutor} onValue={setTutor}>
             <option value="">every tutor</option>
             {view.tutors.map(({ code, name }) => (
               <option key={code} value={code}>
                 {name}
               </option>
             ))}
-          </select>
+          </Choice>
         )}
-        <select
+        <Choice
           aria-label="Order"
           value={byGroup ? 'group' : 'name'}
-          onChange={({ target }) => setByGroup(target.value === 'group')}
-          className={select}
+          onValue={(value) => setByGroup(value === 'group')}
         >
           <option value="name">by surname</option>
           <option value="group">by group</option>
-        </select>
+        </Choice>
         <input
           ref={search}
           type="search"

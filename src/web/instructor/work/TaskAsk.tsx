@@ -6,15 +6,15 @@ import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
-import { Area, BOX, Field } from '../../kit/Field.tsx'
+import { Area, Field } from '../../kit/Field.tsx'
 import { TimeField } from '../../kit/TimeField.tsx'
 import { CriteriaFields } from './CriteriaFields.tsx'
 import { TaskFiles } from './TaskFiles.tsx'
 import { bodyOf, draftOf, type TaskDraft } from './taskDraft.ts'
 import { WhichGroups } from './WhichGroups.tsx'
-
-const SELECT = `${BOX} min-h-9`
 
 /** Sets a task, or changes one. Times are those of the course's zone. */
 export function TaskAsk({
@@ -99,27 +99,22 @@ export function TaskAsk({
           />
           <div className="grid gap-3 sm:grid-cols-2">
             <Labelled label="For">
-              <select
+              <Choice
                 value={forWhom}
                 disabled={fixed}
-                onChange={({ target }) => set({ forWhom: target.value as TaskFor })}
-                className={SELECT}
+                onValue={(value) => set({ forWhom: value as TaskFor })}
               >
                 <option value="groups">every group: one hands in for all</option>
                 <option value="some-groups">certain groups</option>
                 <option value="students">each student alone</option>
-              </select>
+              </Choice>
             </Labelled>
             <Labelled label="Somebody without a group">
-              <select
-                value={draft.without}
-                onChange={({ target }) => set({ without: target.value as WithoutGroup })}
-                className={SELECT}
-              >
+              <Choice value={draft.without} onValue={(value) => set({ without: value as WithoutGroup })}>
                 <option value="locked">sees it locked, with the way to the sheet</option>
                 <option value="hidden">does not see it</option>
                 {forWhom === 'students' && <option value="open">can hand in all the same</option>}
-              </select>
+              </Choice>
             </Labelled>
           </div>
           {fixed && (
@@ -147,15 +142,11 @@ export function TaskAsk({
               fault={fault?.field('dueAt')}
             />
             <Labelled label="Late work">
-              <select
-                value={late}
-                onChange={({ target }) => set({ late: target.value as LateHandIn })}
-                className={SELECT}
-              >
+              <Choice value={late} onValue={(value) => set({ late: value as LateHandIn })}>
                 <option value="no">is not taken</option>
                 <option value="until">is taken until</option>
                 <option value="always">is always taken</option>
-              </select>
+              </Choice>
             </Labelled>
           </div>
           {late === 'until' && (
@@ -169,33 +160,15 @@ export function TaskAsk({
           )}
           <fieldset className="flex flex-wrap items-center gap-x-5 gap-y-1">
             <legend className="text-sm font-semibold text-soft">What is handed in</legend>
-            <label className="flex min-h-8 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-seat"
-                checked={draft.takesText}
-                onChange={({ target }) => set({ takesText: target.checked })}
-              />
+            <Check checked={draft.takesText} onValue={(on) => set({ takesText: on })}>
               text
-            </label>
-            <label className="flex min-h-8 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-seat"
-                checked={draft.takesLinks}
-                onChange={({ target }) => set({ takesLinks: target.checked })}
-              />
+            </Check>
+            <Check checked={draft.takesLinks} onValue={(on) => set({ takesLinks: on })}>
               links
-            </label>
-            <label className="flex min-h-8 items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-seat"
-                checked={draft.takesFiles}
-                onChange={({ target }) => set({ takesFiles: target.checked })}
-              />
+            </Check>
+            <Check checked={draft.takesFiles} onValue={(on) => set({ takesFiles: on })}>
               files
-            </label>
+            </Check>
             {fault?.field('takesText') && (
               <span className="text-sm text-ember">{fault.field('takesText')}</span>
             )}
@@ -212,16 +185,9 @@ export function TaskAsk({
               className="max-w-24"
             />
           )}
-          <label className="flex min-h-8 items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-seat"
-              checked={out}
-              disabled={fixed}
-              onChange={({ target }) => set({ out: target.checked })}
-            />
+          <Check checked={out} disabled={fixed} onValue={(on) => set({ out: on })}>
             Students see it{from && ', from that time on'}
-          </label>
+          </Check>
           {fault && !shown.some((path) => fault.field(path)) && (
             <p role="alert" className="text-ember">
               {fault.message}

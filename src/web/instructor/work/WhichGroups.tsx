@@ -1,4 +1,5 @@
 import type { WorkView } from '../../../contract/tasks.ts'
+import { Check } from '../../kit/Check.tsx'
 
 /** Picks the groups that a task is for, among those with members. */
 export function WhichGroups({
@@ -19,19 +20,18 @@ export function WhichGroups({
         {view.groups
           .filter(({ members }) => members.length > 0)
           .map(({ code, topic, section }) => (
-            <label key={code} className="flex min-h-7 items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="size-4 accent-seat"
-                checked={groups.has(code)}
-                onChange={() => {
-                  const next = new Set(groups)
-                  if (!next.delete(code)) next.add(code)
-                  onGroups(next)
-                }}
-              />
+            <Check
+              key={code}
+              checked={groups.has(code)}
+              onValue={() => {
+                const next = new Set(groups)
+                if (!next.delete(code)) next.add(code)
+                onGroups(next)
+              }}
+              className="text-sm"
+            >
               {titles.get(topic)} <span className="text-soft">{sections.get(section ?? '')}</span>
-            </label>
+            </Check>
           ))}
       </div>
     </fieldset>

@@ -3,6 +3,7 @@ import type { DeskPile, DeskView } from '../../../contract/marks.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { FileLine } from '../../files/FileLine.tsx'
 import { ShownFile } from '../../files/ShownFile.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 
 /** What was handed in, to be read. */
 export function WorkInPlace({ pile, view }: { pile: DeskPile; view: DeskView }) {
@@ -27,18 +28,14 @@ export function WorkInPlace({ pile, view }: { pile: DeskPile; view: DeskView }) 
             {versions.length > 1 && (
               <label className="mb-4 block text-sm text-soft">
                 Version{' '}
-                <select
-                  value={shown.version}
-                  onChange={({ target }) => setVersion(Number(target.value))}
-                  className="min-h-8 rounded-field border border-line-strong bg-surface px-2 text-ink"
-                >
+                <Choice value={shown.version} onValue={(value) => setVersion(Number(value))}>
                   {versions.map((one) => (
                     <option key={one.version} value={one.version}>
                       {one.version}, {sayInstant(one.handedAt, view.course.zone)}
                       {one.takenBackAt && ', withdrawn'}
                     </option>
                   ))}
-                </select>
+                </Choice>
               </label>
             )}
             {shown.text && (

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 
-/** One card of the column beside the topics. */
+/** One card of a column: its title, what stands at the end of that line, and what is in it. */
 export function Card({
   title,
   tone = '',
