@@ -48,7 +48,10 @@ async function open(browser, cookies, address, ready) {
   })
   const from = performance.now()
   const going = page.goto(address)
-  await page.waitForFunction(() => document.body?.innerText.trim().length > 12, null, { polling: 20, timeout: 60_000 })
+  await page.waitForFunction(() => document.body?.innerText.trim().length > 12, null, {
+    polling: 20,
+    timeout: 60_000,
+  })
   words = performance.now() - from
   await page.locator(ready).first().waitFor({ timeout: 60_000 })
   const whole = performance.now() - from

@@ -83,7 +83,11 @@ const claim = (n, group) =>
       Origin: base,
       Cookie: made.students[n].cookie,
     },
-    body: JSON.stringify({ key: `bench-${n}-${group}-0123456789`, kind: 'take', to: made.sheets[0].groups[group] }),
+    body: JSON.stringify({
+      key: `bench-${n}-${group}-0123456789`,
+      kind: 'take',
+      to: made.sheets[0].groups[group],
+    }),
   })
 
 try {
@@ -149,7 +153,9 @@ try {
   say(`one seat taken elsewhere drew ${told.cells} of 160 cells and ${told.chips} chips`)
   say(`picking one person drew ${picked.chips} chips and ${picked.cells} cells`)
   say(`a drag with ${passed} moves over the field drew ${dragged.cells} cells and ${dragged.chips} chips`)
-  say(`frames while dragging: ${at(0.5).toFixed(1)} ms in the median, ${at(0.95).toFixed(1)} ms at the 95th percentile`)
+  say(
+    `frames while dragging: ${at(0.5).toFixed(1)} ms in the median, ${at(0.95).toFixed(1)} ms at the 95th percentile`,
+  )
   await browser.close()
 } finally {
   server.kill('SIGTERM')

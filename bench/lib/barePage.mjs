@@ -1,10 +1,9 @@
 // A bare page of the same framework, built like ours: one list from one answer, no router, no styles of ours. What it
 // costs to wait for is the measure for the student's way to a sheet.
-import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:http'
 import { join } from 'node:path'
 import { brotliCompressSync } from 'node:zlib'
-import { readFileSync } from 'node:fs'
 import { root } from '../../scripts/lib/setup.mjs'
 
 const HTML = `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Bare</title></head><body><div id="root"></div><script type="module" src="/main.js"></script></body></html>`
@@ -36,7 +35,12 @@ export async function serveBarePage(port) {
     define: { 'process.env.NODE_ENV': '"production"' },
     logLevel: 'error',
   })
-  const groups = Array.from({ length: 12 }, (_, i) => ({ code: `g${i}`, title: `Topic ${i}`, taken: i % 4, seats: 4 }))
+  const groups = Array.from({ length: 12 }, (_, i) => ({
+    code: `g${i}`,
+    title: `Topic ${i}`,
+    taken: i % 4,
+    seats: 4,
+  }))
   const packed = (text) => brotliCompressSync(text)
   const files = {
     '/': ['text/html', packed(HTML)],

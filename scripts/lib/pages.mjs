@@ -15,9 +15,9 @@ import { promisify } from 'node:util'
 import { brotliCompress, constants, gzip } from 'node:zlib'
 import { root } from './setup.mjs'
 
-const web = join(root, 'dist/web')
-const note = join(web, 'build.json')
-const before = join(root, 'dist/before')
+const WEB = join(root, 'dist/web')
+const BEFORE = join(root, 'dist/before')
+const noteIn = (web) => join(web, 'build.json')
 
 /** Files that become smaller. Fonts and pictures are compressed already. */
 const PACKED = /\.(js|mjs|css|html|svg|json|webmanifest|wasm|txt)$/
@@ -38,10 +38,10 @@ export function buildName() {
 }
 
 /** Puts the files of the build that stands aside, so that pages that are open over an upgrade go on working. */
-export function keepBefore(name) {
+export function keepBefore(name, web = WEB, before = BEFORE) {
   rmSync(before, { recursive: true, force: true })
-  if (!existsSync(note)) return
-  const { name: was, files, kept } = JSON.parse(readFileSync(note, 'utf8'))
+  if (!existsSync(noteIn(web))) return
+  const { name: was, files, kept } = JSON.parse(readFileSync(noteIn(web), 'utf8'))
   // Built again from the same sources, it is still the one before that counts.
   for (const file of was === name ? kept : files) {
     const from = join(web, file)
@@ -52,18 +52,18 @@ export function keepBefore(name) {
 }
 
 /** Adds the files of the build before, compresses everything, and notes what belongs to this build. */
-export async function finish(name) {
+export async function finish(name, web = WEB, before = BEFORE) {
   const files = assets(web)
   const kept = assets(before).filter((file) => !files.includes(file))
   for (const file of kept) cpSync(join(before, file), join(web, file))
   rmSync(before, { recursive: true, force: true })
-  writeFileSync(note, JSON.stringify({ name, files, kept, sheet: sheetParts() }))
+  writeFileSync(noteIn(web), JSON.stringify({ name, files, kept, sheet: sheetParts(web) }))
   const packed = filesBelow(web).filter((path) => PACKED.test(path) && statSync(path).size >= LEAST)
   await Promise.all(packed.map(pack))
 }
 
 /** The files that a student's sheet needs beside those of every page, so that the entry page asks for them at once. */
-function sheetParts() {
+function sheetParts(web) {
   const folder = join(web, '.vite')
   const parts = JSON.parse(readFileSync(join(folder, 'manifest.json'), 'utf8'))
   rmSync(folder, { recursive: true })
@@ -76,9 +76,7 @@ function sheetParts() {
   const everywhere = reached('index.html')
   const sheet = Object.keys(parts).find((name) => parts[name].name === 'sheet')
   if (!sheet) throw new Error('The build has no file called “sheet”: see the groups in vite.config.ts.')
-  return [...reached(sheet)]
-    .filter((name) => !everywhere.has(name))
-    .map((name) => `/${parts[name].file}`)
+  return [...reached(sheet)].filter((name) => !everywhere.has(name)).map((name) => `/${parts[name].file}`)
 }
 
 async function pack(path) {

@@ -4,21 +4,24 @@ import { route } from './route.ts'
 import type { Me } from './session.ts'
 
 const email = string()
-  .transform((value: string) => normalEmail(value))
+  .transform((value: unknown) => (typeof value === 'string' ? normalEmail(value) : value))
   .required('Type your email address.')
   .max(254, 'That is too long for an email address.')
   .test('email', 'That is not an email address: one @ and a domain are needed.', (value) =>
     isEmail(value ?? ''),
   )
 
+/** The six digits in what was typed or pasted; what was typed where there are none. */
+function codeIn(typed: string): string {
+  return /(?<!\d)(\d{3})[\s-]?(\d{3})(?!\d)/.exec(typed)?.slice(1).join('') ?? typed.trim()
+}
+
 export const codeAsk = object({ email })
 export const codeEntry = object({
   email,
   code: string()
     // Typed with a gap or a hyphen, or pasted with the sentence around it.
-    .transform(
-      (value: string) => /(?<!\d)(\d{3})[\s-]?(\d{3})(?!\d)/.exec(value)?.slice(1).join('') ?? value.trim(),
-    )
+    .transform((value: unknown) => (typeof value === 'string' ? codeIn(value) : value))
     .required('Type the six digits from the mail.')
     .max(2_000, 'The code is six digits.')
     .matches(/^\d{6}$/, 'The code is six digits.'),

@@ -2,7 +2,7 @@ import { array, boolean, mixed, number, object, string } from 'yup'
 import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { Placements } from '../core/marks.ts'
-import { plainRoute, route } from './route.ts'
+import { LARGE, plainRoute, route } from './route.ts'
 import type { SheetHead } from './sheets.ts'
 import type { HandInView, OwnerWork, TaskView, WorkView } from './tasks.ts'
 
@@ -97,7 +97,7 @@ export const markBody = object({
 })
 export const releaseBody = object({
   /** Whose marks, by owner; null for all that are whole. */
-  owners: array(string().required()).nullable().defined(),
+  owners: array(string().required()).max(LIMITS.rosterLines).nullable().defined(),
   released: boolean().required(),
 })
 
@@ -112,6 +112,7 @@ export const previewMarks = route<MarksPreview>()(
   '/api/sheets/:sheet/marks/preview',
   'instructor',
   marksCsvBody,
+  LARGE,
 )
 /** Makes the changes that were previewed, all of them or none. */
 export const importMarks = route<WorkView>()(
@@ -119,6 +120,7 @@ export const importMarks = route<WorkView>()(
   '/api/sheets/:sheet/marks/import',
   'instructor',
   marksImportBody,
+  LARGE,
 )
 /** Says where one is in the pile, and answers who else is where. Forgotten some seconds after it was said last. */
 export const deskPlace = route<{ others: { name: string; owner: string }[] }>()(

@@ -13,7 +13,7 @@ import type {
 import { PLAN_METHODS } from '../core/plan/types.ts'
 import type { SectionView } from './courses.ts'
 import { title } from './fields.ts'
-import { plainRoute, route } from './route.ts'
+import { LARGE, plainRoute, route } from './route.ts'
 import { MOST_SEATINGS } from './seatings.ts'
 import type { SheetHead } from './sheets.ts'
 
@@ -114,6 +114,9 @@ const settings = object({
     .default(null),
 })
 const group = string().nullable().defined()
+/** Rules for people that a plan may tell of. */
+const MOST_CONFLICTS = 2_000
+
 const content = object({
   settings: settings.required(),
   moves: array(
@@ -131,8 +134,10 @@ const content = object({
   )
     .required()
     .max(MOST_SEATINGS),
-  conflicts: array(mixed<PlanConflict>().required()).required(),
-  dissolved: array(string().required()).required(),
+  conflicts: array(mixed<PlanConflict>().required()).max(MOST_CONFLICTS).required(),
+  dissolved: array(string().required())
+    .max(LIMITS.topics * LIMITS.sections)
+    .required(),
   before: mixed<PlanFigures>().required(),
   after: mixed<PlanFigures>().required(),
   gap: object({
@@ -179,7 +184,13 @@ export const keepingBody = object({
 
 /** What a plan is made from, and the plans there are. */
 export const settle = plainRoute<SettleView>()('GET', '/api/sheets/:sheet/settle', 'staff')
-export const keepPlan = route<SettleView>()('POST', '/api/sheets/:sheet/plans', 'instructor', keepPlanBody)
+export const keepPlan = route<SettleView>()(
+  'POST',
+  '/api/sheets/:sheet/plans',
+  'instructor',
+  keepPlanBody,
+  LARGE,
+)
 export const dropPlan = plainRoute<SettleView>()('DELETE', '/api/sheets/:sheet/plans/:plan', 'instructor')
 /** Applies a plan in one step, checked against the seats as they stand. What does not fit is named, and nothing is done. */
 export const applyPlan = route<SettleView>()(
@@ -187,6 +198,7 @@ export const applyPlan = route<SettleView>()(
   '/api/sheets/:sheet/plans/apply',
   'instructor',
   applyPlanBody,
+  LARGE,
 )
 /** Takes an applied plan back, as far as people still sit where it put them. */
 export const undoPlan = plainRoute<{ undone: number; kept: string[] }>()(

@@ -3,7 +3,7 @@ import { isEmail, normalEmail } from '../core/email.ts'
 import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { EnrolmentStatus, FieldChange, Role, RosterPerson } from '../core/roster.ts'
-import { plainRoute, route } from './route.ts'
+import { LARGE, plainRoute, route } from './route.ts'
 
 export interface RosterView {
   people: (RosterPerson & { code: string })[]
@@ -52,7 +52,7 @@ export const importBody = object({
 
 const name = string().trim().max(LIMITS.personName, `A name holds ${LIMITS.personName} characters at most.`)
 const email = string()
-  .transform((value: string) => normalEmail(value))
+  .transform((value: unknown) => (typeof value === 'string' ? normalEmail(value) : value))
   .test(
     'email',
     'That is not an email address: one @ and a domain are needed.',
@@ -97,6 +97,7 @@ export const previewRoster = route<RosterPreview>()(
   '/api/courses/:course/roster/preview',
   'instructor',
   previewBody,
+  LARGE,
 )
 /** Brings a file in, in one transaction. With faults in it, only when they are to be skipped. */
 export const importRoster = route<{ added: number; changed: number; unlisted: number; skipped: number }>()(
@@ -104,6 +105,7 @@ export const importRoster = route<{ added: number; changed: number; unlisted: nu
   '/api/courses/:course/roster/import',
   'instructor',
   importBody,
+  LARGE,
 )
 export const addPerson = route<RosterView>()(
   'POST',
@@ -123,6 +125,7 @@ export const changePeople = route<RosterView>()(
   '/api/courses/:course/roster/people',
   'instructor',
   severalChanges,
+  LARGE,
 )
 /** Brings back the roster as it was before its last change, seats included. */
 export const undoRoster = plainRoute<RosterView>()('POST', '/api/courses/:course/roster/undo', 'instructor')

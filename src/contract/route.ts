@@ -32,9 +32,15 @@ export interface Route<
   who: Who
   /** The shape of the request's body, or null when the route takes none. */
   body: Schema<Body> | null
+  /** Bytes that a body may have. */
+  bytes: number
   /** Carries the answer's type; never holds a value. */
   answer?: Answer
 }
+
+/** Bytes of a body: what forms and texts need, and what whole files and plans need. */
+const USUAL = 256 * 1024
+export const LARGE = 4 * 1024 * 1024
 
 /** Defines a route with a body: the answer's type is given, the body's is read from the schema. */
 export function route<Answer>() {
@@ -43,7 +49,8 @@ export function route<Answer>() {
     path: Path,
     who: Who,
     body: Schema<Body>,
-  ): Route<Path, Who, Body, Answer> => ({ method, path, who, body })
+    bytes = USUAL,
+  ): Route<Path, Who, Body, Answer> => ({ method, path, who, body, bytes })
 }
 
 /** Defines a route that takes no body. */
@@ -52,7 +59,7 @@ export function plainRoute<Answer>() {
     method: Method,
     path: Path,
     who: Who,
-  ): Route<Path, Who, null, Answer> => ({ method, path, who, body: null })
+  ): Route<Path, Who, null, Answer> => ({ method, path, who, body: null, bytes: 0 })
 }
 
 /** Fills the named parts of a path: `fill('/api/sheets/:sheet', { sheet: 'k3x' })`. */

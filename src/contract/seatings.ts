@@ -1,5 +1,5 @@
 import { array, boolean, object, string } from 'yup'
-import { route } from './route.ts'
+import { LARGE, route } from './route.ts'
 
 /** Most people whose seats are changed in one step. */
 export const MOST_SEATINGS = 5_000
@@ -30,4 +30,5 @@ export const seatByHand = route<{ position: number }>()(
   '/api/sheets/:sheet/seatings',
   'staff',
   seatingsBody,
+  LARGE,
 )

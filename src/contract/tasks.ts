@@ -14,7 +14,7 @@ import {
 import type { SectionView } from './courses.ts'
 import { isWebLink, localTime, text, title } from './fields.ts'
 import type { FileView } from './files.ts'
-import { plainRoute, route } from './route.ts'
+import { LARGE, plainRoute, route } from './route.ts'
 import type { RunPerson } from './seats.ts'
 import type { SheetHead } from './sheets.ts'
 
@@ -265,6 +265,7 @@ export const handIn = route<OwnWork>()(
   '/api/sheets/:sheet/tasks/:task/hand-ins',
   'student',
   handInBody,
+  LARGE,
 )
 /** Takes back what was handed in, before it is due. */
 export const takeBack = route<OwnWork>()(
@@ -274,7 +275,13 @@ export const takeBack = route<OwnWork>()(
   ownerBody,
 )
 /** Keeps what is being written, and holds it: the others of the group can read, not write, until it is let go. */
-export const saveDraft = route<OwnWork>()('PUT', '/api/sheets/:sheet/tasks/:task/draft', 'student', draftBody)
+export const saveDraft = route<OwnWork>()(
+  'PUT',
+  '/api/sheets/:sheet/tasks/:task/draft',
+  'student',
+  draftBody,
+  LARGE,
+)
 /** Lets go of the draft, so that a mate can write. */
 export const letGoDraft = route<OwnWork>()(
   'POST',

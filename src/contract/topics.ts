@@ -1,7 +1,7 @@
 import { array, boolean, type InferType, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import { floor, localTime, seats, text, title, webLink } from './fields.ts'
-import { plainRoute, route } from './route.ts'
+import { LARGE, plainRoute, route } from './route.ts'
 import type { ComposeView } from './sheets.ts'
 
 const fields = {
@@ -92,6 +92,7 @@ export const addTopics = route<ComposeView>()(
   '/api/sheets/:sheet/topics/several',
   'instructor',
   newTopicsBody,
+  LARGE,
 )
 export const changeTopic = route<ComposeView>()(
   'PATCH',
@@ -131,7 +132,13 @@ export const changeGroup = route<ComposeView & { restored?: Restored }>()(
   'instructor',
   groupChanges,
 )
-export const changeLimits = route<ComposeView>()('PUT', '/api/sheets/:sheet/limits', 'instructor', limitsBody)
+export const changeLimits = route<ComposeView>()(
+  'PUT',
+  '/api/sheets/:sheet/limits',
+  'instructor',
+  limitsBody,
+  LARGE,
+)
 /** Puts several groups into the care of exactly these tutors and instructors. */
 export const assignTutors = route<ComposeView>()('PUT', '/api/sheets/:sheet/tutors', 'instructor', tutorsBody)
 /** Keeps a seat of a group free. */

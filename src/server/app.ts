@@ -114,7 +114,6 @@ export function createApp(parts: AppParts): App {
     rateLimit({ windowMs: 10 * MINUTE, limit: SIGN_INS, legacyHeaders: false, handler: tooMany }),
   )
   api.use(cookieParser())
-  api.use(express.json({ limit: '4mb' }))
   const serve = createServe(api, { ...stores, sessions, clock, mayAddCourses })
   // The route that hundreds press at once comes first: routes are tried in this order.
   bindSeats(serve, stores, claims, visits)

@@ -9,6 +9,7 @@ export const LET_IN: Record<string, string> = {
   'POST /api/access/session': 'soutia',
   'GET /api/me': 'outia',
   'DELETE /api/access/session': 'outia',
+  'GET /api/find': 'outia',
   'GET /api/courses': 'outia',
   'POST /api/courses': 'a',
   'GET /api/courses/:course': 'ti',

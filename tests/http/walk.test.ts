@@ -5,6 +5,7 @@ import * as announcements from '../../src/contract/announcements.ts'
 import * as calendar from '../../src/contract/calendar.ts'
 import * as courses from '../../src/contract/courses.ts'
 import * as files from '../../src/contract/files.ts'
+import * as find from '../../src/contract/find.ts'
 import * as groups from '../../src/contract/groups.ts'
 import * as invitations from '../../src/contract/invitations.ts'
 import * as ledger from '../../src/contract/ledger.ts'
@@ -18,6 +19,7 @@ import * as roster from '../../src/contract/roster.ts'
 import type { Route } from '../../src/contract/route.ts'
 import * as seatings from '../../src/contract/seatings.ts'
 import * as seats from '../../src/contract/seats.ts'
+import * as session from '../../src/contract/session.ts'
 import * as sheets from '../../src/contract/sheets.ts'
 import * as talk from '../../src/contract/talk.ts'
 import * as tasks from '../../src/contract/tasks.ts'
@@ -39,6 +41,8 @@ const isRoute = (value: unknown): value is Route =>
   typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'who' in value
 const ROUTES = [
   access,
+  session,
+  find,
   announcements,
   calendar,
   courses,

@@ -45,21 +45,39 @@ function problemOf(error: ProblemError): Problem {
   }
 }
 
+/** Faults of one body that are told; whoever sends more mends these first. */
+const MOST_TOLD = 100
+
 const WRITE_FAILURES = /^SQLITE_(FULL|READONLY|IOERR|BUSY|CANTOPEN|LOCKED)/
 
 /** What a thrown thing means to the caller. Anything unforeseen is a fault of ours, told without its inside. */
 export function asProblem(error: unknown): ProblemError {
   if (error instanceof ProblemError) return error
   if (error instanceof ValidationError) {
-    const errors = (error.inner.length > 0 ? error.inner : [error]).map(({ path, message }) => ({
+    const all = error.inner.length > 0 ? error.inner : [error]
+    const errors = all.slice(0, MOST_TOLD).map(({ path, message }) => ({
       path: path ?? '',
       message,
     }))
     return new ProblemError('body-invalid', errors[0]?.message ?? error.message, { errors })
   }
-  const { type, code } = error as { type?: string; code?: string }
-  if (type === 'entity.too.large') return new ProblemError('body-too-large', 'Send less than 4 MB at once.')
-  if (type?.startsWith('entity.') || type?.startsWith('encoding.') || type === 'charset.unsupported') {
+  const { type, code, limit } = error as { type?: string; code?: string; limit?: number }
+  if (type === 'entity.too.large') {
+    const most = Math.floor((limit ?? 0) / 1024)
+    return new ProblemError(
+      'body-too-large',
+      `That is more than the ${most.toLocaleString('en')} KiB that fit here. Send less at once.`,
+    )
+  }
+  // Compressed bodies that cannot be unpacked come as faults of the unpacking.
+  const unpacking = typeof code === 'string' && /^(Z_|ERR__?ZLIB|ERR_BROTLI)/.test(code)
+  if (
+    unpacking ||
+    type?.startsWith('entity.') ||
+    type?.startsWith('encoding.') ||
+    type?.startsWith('request.') ||
+    type === 'charset.unsupported'
+  ) {
     return new ProblemError('body-malformed', 'The request’s body is not JSON that can be read.')
   }
   if (typeof code === 'string' && WRITE_FAILURES.test(code)) {

@@ -1,4 +1,4 @@
-import type { Request, Response, Router } from 'express'
+import express, { type Request, type RequestHandler, type Response, type Router } from 'express'
 import type { Access, CourseAccess, Params, Route } from '../../contract/route.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Sessions } from '../access/sessions.ts'
@@ -7,6 +7,7 @@ import type { Course, CourseStore } from '../courses/store.ts'
 import type { Enrolment, Person, RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import { visibleToStudents } from '../sheets/window.ts'
+import { boundsOf, checkLengths, checkShape } from './bounds.ts'
 import { notFound, ProblemError } from './problem.ts'
 
 /** What a handler is given: what the path and the session stand for, loaded and checked. */
@@ -37,8 +38,8 @@ export interface ServeTools {
 export type Serve = ReturnType<typeof createServe>
 
 /**
- * Makes the one way in which routes are bound: who may call is checked before the body is read, the body is
- * checked before the handler runs. Somebody outside a course gets the answer for something that does not exist.
+ * Makes the one way in which routes are bound: who may call is checked before the body is read, its size and the
+ * lengths of its lists before what is in them, all of it before the handler runs. Somebody outside a course gets the answer for something that does not exist.
  */
 export function createServe(router: Router, tools: ServeTools) {
   return function serve<Path extends string, Who extends Access, Body, Answer>(
@@ -46,11 +47,19 @@ export function createServe(router: Router, tools: ServeTools) {
     handler: Handler<Path, Who, Body, Answer>,
   ): void {
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete'
+    const { body: schema } = route
+    const bounds = schema && boundsOf(schema)
+    const parse = schema && express.json({ limit: route.bytes })
     router[method](route.path, async (req, res) => {
       const now = tools.clock()
       const allowed = admit(route.who, req, now, tools)
-      const body = route.body
-        ? route.body.validateSync(req.body ?? {}, { abortEarly: false, stripUnknown: true })
+      if (parse) {
+        await parsed(parse, req, res)
+        checkShape(req.body)
+        if (bounds) checkLengths(bounds, req.body)
+      }
+      const body = schema
+        ? schema.validateSync(req.body ?? {}, { abortEarly: false, stripUnknown: true })
         : null
       const context = { req, res, now, params: req.params, body, ...allowed } as unknown as Context<
         Path,
@@ -61,6 +70,13 @@ export function createServe(router: Router, tools: ServeTools) {
       if (answer !== undefined && !res.headersSent) res.json(answer)
     })
   }
+}
+
+/** Reads a body. Somebody who may not call has been refused before. */
+function parsed(parse: RequestHandler, req: Request, res: Response): Promise<void> {
+  return new Promise((resolve, reject) => {
+    void parse(req, res, (error?: unknown) => (error === undefined ? resolve() : reject(error)))
+  })
 }
 
 interface Admitted {

@@ -1,0 +1,90 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { array, object, string } from 'yup'
+import { boundsOf, checkLengths, checkShape } from './bounds.ts'
+
+const schema = object({
+  title: string(),
+  deep: object({ list: array(object({ names: array(string()).max(2) })).max(3) }),
+})
+const bounds = boundsOf(schema)!
+const list = (lengths: number[]) => ({ deep: { list: lengths.map((n) => ({ names: Array(n).fill('a') })) } })
+
+describe('lists of a body', () => {
+  it('are refused by their length, wherever they stand, with where', () => {
+    expect(() => checkLengths(bounds, list([2, 2, 2]))).not.toThrow()
+    expect(() => checkLengths(bounds, list([0, 0, 0, 0]))).toThrow(/more than 3/)
+    expect(() => checkLengths(bounds, list([0, 3]))).toThrow(
+      expect.objectContaining({
+        more: { errors: [{ path: 'deep.list[1].names', message: expect.any(String) }] },
+      }),
+    )
+  })
+
+  it('are never looked into where there are too many of them', () => {
+    let looked = 0
+    const item = {
+      get names() {
+        looked += 1
+        return []
+      },
+    }
+    expect(() => checkLengths(bounds, { deep: { list: Array(1_000).fill(item) } })).toThrow()
+    expect(looked).toBe(0)
+  })
+
+  it('that are something else are left to the schema, whatever they are', () => {
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => {
+        const body = { title: value, deep: { list: value } }
+        const long = Array.isArray(value) && value.length > 3
+        const inner =
+          Array.isArray(value) &&
+          value.some(
+            (one) =>
+              Array.isArray((one as { names?: unknown } | null)?.names) &&
+              (one as { names: unknown[] }).names.length > 2,
+          )
+        if (long || inner) expect(() => checkLengths(bounds, body)).toThrow()
+        else expect(() => checkLengths(bounds, body)).not.toThrow()
+      }),
+    )
+  })
+
+  it('have a bound where their schema says none, and a schema without lists has none', () => {
+    const open = boundsOf(object({ list: array(string()) }))!
+    expect(() => checkLengths(open, { list: Array(5_001).fill('') })).toThrow(/5,000/)
+    expect(boundsOf(object({ title: string() }))).toBeNull()
+  })
+})
+
+describe('the shape of a body', () => {
+  const nested = (depth: number): unknown => (depth === 0 ? 1 : [nested(depth - 1)])
+
+  it('is refused where it is nested too deep, holds too much, or names what is no field', () => {
+    expect(() => checkShape(nested(10))).not.toThrow()
+    for (const body of [
+      nested(13),
+      JSON.parse(`${'['.repeat(5_000)}${']'.repeat(5_000)}`),
+      Array(200_000).fill(1),
+      Object.fromEntries(Array.from({ length: 200_000 }, (_, i) => [`k${i}`, 1])),
+      JSON.parse('{"a":{"__proto__":{"b":1}}}'),
+      { constructor: 1 },
+    ])
+      expect(() => checkShape(body)).toThrow(expect.objectContaining({ code: 'body-malformed' }))
+  })
+
+  it('is no matter for anything of a usual size', () => {
+    fc.assert(
+      fc.property(fc.jsonValue({ maxDepth: 6 }), (value) => {
+        fc.pre(
+          !/"(__\w+__|constructor|prototype|then|toJSON|\w+Of|to\w*String|hasOwnProperty|propertyIsEnumerable)":/.test(
+            JSON.stringify(value),
+          ),
+        )
+        checkShape(value)
+      }),
+    )
+    for (const value of [null, undefined, 'text', 5]) checkShape(value)
+  })
+})

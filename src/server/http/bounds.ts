@@ -1,0 +1,86 @@
+import type { Schema, SchemaDescription } from 'yup'
+import { fieldProblem, ProblemError } from './problem.ts'
+
+/** How deep a body may be nested, and how many values it may hold in all. */
+const DEEPEST = 12
+const MOST_VALUES = 120_000
+/** Items of a list whose schema says no number. */
+const MOST_ITEMS = 5_000
+
+/** Names that never are a field of ours, and that code could take for something else: what every object has. */
+const RESERVED = new Set([...Object.getOwnPropertyNames(Object.prototype), 'prototype', 'toJSON', 'then'])
+
+/** How long the lists of a body may be, read from its schema once. */
+export interface Bounds {
+  list: { most: number; message: string; items: Bounds | null } | null
+  fields: ReadonlyMap<string, Bounds>
+}
+
+/** The bounds of a schema; null where nothing in it is a list. */
+export function boundsOf(schema: Schema): Bounds | null {
+  return boundsIn(schema.describe() as SchemaDescription)
+}
+
+type Described = SchemaDescription & {
+  fields?: Record<string, Described>
+  innerType?: Described | Described[]
+}
+
+function boundsIn(described: Described): Bounds | null {
+  if (described.type === 'array') {
+    const rule = described.tests.find(({ name }) => name === 'max')
+    const most = Number(rule?.params?.max ?? MOST_ITEMS)
+    const inner = Array.isArray(described.innerType) ? described.innerType[0] : described.innerType
+    const message = `There are more than ${most.toLocaleString('en')}. Send fewer at once.`
+    return { list: { most, message, items: inner ? boundsIn(inner) : null }, fields: new Map() }
+  }
+  const fields = new Map<string, Bounds>()
+  for (const [name, field] of Object.entries(described.fields ?? {})) {
+    const bounds = boundsIn(field)
+    if (bounds) fields.set(name, bounds)
+  }
+  return fields.size > 0 ? { list: null, fields } : null
+}
+
+/**
+ * Refuses a body whose lists are longer than its schema allows, before anything in them is looked at: what refuses
+ * must never cost more than what is allowed.
+ * @throws ProblemError `body-invalid` beside the list
+ */
+export function checkLengths(bounds: Bounds, value: unknown, path = ''): void {
+  if (bounds.list) {
+    if (!Array.isArray(value)) return
+    const { most, message, items } = bounds.list
+    if (value.length > most) throw fieldProblem(path, message)
+    if (items) for (const [i, item] of value.entries()) checkLengths(items, item, `${path}[${i}]`)
+    return
+  }
+  if (typeof value !== 'object' || value === null) return
+  for (const [name, field] of bounds.fields)
+    checkLengths(field, (value as Record<string, unknown>)[name], path === '' ? name : `${path}.${name}`)
+}
+
+/**
+ * Refuses a body that is nested deeper, or holds more values, than anything of ours.
+ * @throws ProblemError `body-malformed`
+ */
+export function checkShape(body: unknown): void {
+  let left = MOST_VALUES
+  const open: [value: unknown, depth: number][] = [[body, 0]]
+  for (let next = open.pop(); next; next = open.pop()) {
+    const [value, depth] = next
+    if (typeof value !== 'object' || value === null) continue
+    if (depth >= DEEPEST) throw malformed('It is nested too deep.')
+    const list = Array.isArray(value)
+    const names = list ? null : Object.keys(value)
+    left -= names ? names.length : (value as unknown[]).length
+    if (left < 0) throw malformed('It holds too much at once.')
+    if (names?.some((name) => RESERVED.has(name))) throw malformed('A name in it cannot be used.')
+    for (const inner of list ? (value as unknown[]) : Object.values(value))
+      if (typeof inner === 'object' && inner !== null) open.push([inner, depth + 1])
+  }
+}
+
+function malformed(why: string): ProblemError {
+  return new ProblemError('body-malformed', `The request’s body cannot be taken. ${why}`)
+}

@@ -1,0 +1,109 @@
+import { expect, type Page, test } from '@playwright/test'
+import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
+
+/** Stops after which a page counts as walked. */
+const MOST = 140
+
+interface Stop {
+  name: string
+  role: string
+  inView: boolean
+  /** Where it stands among all elements of the page. */
+  at: number
+}
+
+/** Walks a page by Tab from its start and gives every stop until the focus leaves the page or comes round. */
+async function walk(page: Page): Promise<Stop[]> {
+  await page.evaluate(() => {
+    ;(document.activeElement as HTMLElement | null)?.blur()
+    window.scrollTo(0, 0)
+  })
+  const stops: Stop[] = []
+  for (let i = 0; i < MOST; i++) {
+    await page.keyboard.press('Tab')
+    const stop = await page.evaluate(() => {
+      const here = document.activeElement as HTMLElement | null
+      if (!here || here === document.body) return null
+      const labelled = (here.getAttribute('aria-labelledby') ?? '')
+        .split(' ')
+        .map((id) => document.getElementById(id)?.textContent ?? '')
+        .join(' ')
+      const labels =
+        'labels' in here ? [...((here as HTMLInputElement).labels ?? [])].map((one) => one.textContent) : []
+      const name =
+        here.getAttribute('aria-label') ||
+        labelled.trim() ||
+        labels.join(' ') ||
+        here.textContent ||
+        here.title
+      const { top, bottom, width } = here.getBoundingClientRect()
+      return {
+        name: (name ?? '').trim(),
+        role: here.getAttribute('role') ?? here.tagName,
+        inView: width > 0 && bottom > 0 && top < innerHeight,
+        at: [...document.querySelectorAll('*')].indexOf(here),
+      }
+    })
+    if (!stop) break
+    if (stops.some((one) => one.at === stop.at)) break
+    stops.push(stop)
+  }
+  return stops
+}
+
+/** Each stop has a name, can be seen, and comes after the one before on the page. */
+function check(stops: readonly Stop[], where: string): void {
+  expect(stops.length, where).toBeGreaterThan(3)
+  expect(
+    stops.filter(({ name }) => name === ''),
+    `${where}: stops without a name`,
+  ).toEqual([])
+  expect(
+    stops.filter(({ inView }) => !inView).map(({ name }) => name),
+    `${where}: stops out of sight`,
+  ).toEqual([])
+  const back = stops.filter(({ at }, i) => i > 0 && at < (stops[i - 1]?.at ?? 0)).map(({ name }) => name)
+  expect(back, `${where}: stops that go back on the page`).toEqual([])
+  // The first stop leads past the bar.
+  expect(stops[0]?.name, where).toBe('Skip to the page')
+}
+
+test('every main view of staff is walked by Tab: each stop is named, in sight and in order', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR, { viewport: { width: 1280, height: 800 } })
+  const { courses } = await page.evaluate(() => fetch('/api/courses').then((answer) => answer.json()))
+  const ferm = courses.find(({ courseCode }: { courseCode: string }) => courseCode === 'FERM 210')
+  const code = (title: string) => ferm.sheets.find((one: { title: string }) => one.title === title).code
+  const [open, past] = [code('Culture benches'), code('Safety walk teams')]
+  const { tasks } = await page.evaluate(
+    (sheet) => fetch(`/api/sheets/${sheet}/work`).then((a) => a.json()),
+    past,
+  )
+  for (const path of [
+    '/',
+    `/courses/${ferm.code}/roster`,
+    ...['compose', 'run', 'settle', 'ledger'].map((stage) => `/sheets/${open}/${stage}`),
+    `/sheets/${past}/work`,
+    `/sheets/${past}/work/groups`,
+    `/sheets/${past}/tasks/${tasks[0].code}/desk`,
+  ]) {
+    await page.goto(path)
+    await page.getByRole('heading', { level: 1 }).waitFor({ state: 'attached' })
+    await page.waitForLoadState('networkidle')
+    check(await walk(page), path)
+  }
+})
+
+test('a student’s pages are walked by Tab on a phone with a keyboard', async ({ browser, context }) => {
+  const [one] = await studentsOf(context, 'FERM 210')
+  const page = await enterAs(browser, one!.email, { viewport: PHONE })
+  const home = await page.evaluate(() => fetch('/api/home').then((answer) => answer.json()))
+  const open = home.sheets.find(({ state }: { state: string }) => state === 'open').code
+  for (const path of ['/', `/sheets/${open}`, `/sheets/${open}/tasks`]) {
+    await page.goto(path)
+    await page.getByRole('heading', { level: 1 }).waitFor()
+    await page.waitForLoadState('networkidle')
+    check(await walk(page), path)
+  }
+})
