@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { brotliDecompressSync, gunzipSync } from 'node:zlib'
 import { afterEach, beforeEach, expect, it } from 'vitest'
-import { finish, keepBefore } from './lib/pages.mjs'
+import { finish, keepBefore, missingOffline } from './lib/pages.mjs'
 
 let folder
 beforeEach(() => {
@@ -55,4 +55,14 @@ it('what gets smaller lies there compressed as well, kept files too, and the not
     sheet: ['/s.js'],
   })
   expect(existsSync(join(web(), '.vite'))).toBe(false)
+})
+
+it('a service worker that asks for a file that is not there is no build', async () => {
+  await build('one', 'a1.js')
+  const offline = (...files) =>
+    writeFileSync(join(web(), 'sw.js'), `const FILES = ${JSON.stringify(files)}\nconst CACHE = 1\n`)
+  offline('/assets/a1.js')
+  expect(missingOffline(web())).toEqual([])
+  offline('/assets/a1.js', '/assets/gone.js')
+  expect(missingOffline(web())).toEqual(['/assets/gone.js'])
 })

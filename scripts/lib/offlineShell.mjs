@@ -17,24 +17,28 @@ export function offlineShell() {
   return {
     name: 'offline-shell',
     apply: 'build',
-    generateBundle(_options, bundle) {
-      const wanted = new Set()
-      const add = (name) => {
-        const chunk = bundle[name]
-        if (wanted.has(name) || chunk?.type !== 'chunk') return
-        wanted.add(name)
-        for (const other of chunk.imports) add(other)
-      }
-      for (const [name, part] of Object.entries(bundle)) {
-        if (part.type === 'chunk' && part.moduleIds.some((id) => STUDENTS.test(id))) add(name)
-        if (part.type === 'asset' && (name.endsWith('.css') || FONT.test(name))) wanted.add(name)
-      }
-      const files = [...wanted].sort().map((name) => `/${name}`)
-      const version = createHash('sha256').update(files.join()).digest('hex').slice(0, 12)
-      const source = readFileSync(join(root, 'src/web/offline.js'), 'utf8')
-        .replace('__FILES__', JSON.stringify(files))
-        .replace('__VERSION__', version)
-      this.emitFile({ type: 'asset', fileName: 'sw.js', source })
+    // After what is empty once its styles are taken out has gone from the bundle.
+    generateBundle: {
+      order: 'post',
+      handler(_options, bundle) {
+        const wanted = new Set()
+        const add = (name) => {
+          const chunk = bundle[name]
+          if (wanted.has(name) || chunk?.type !== 'chunk') return
+          wanted.add(name)
+          for (const other of chunk.imports) add(other)
+        }
+        for (const [name, part] of Object.entries(bundle)) {
+          if (part.type === 'chunk' && part.moduleIds.some((id) => STUDENTS.test(id))) add(name)
+          if (part.type === 'asset' && (name.endsWith('.css') || FONT.test(name))) wanted.add(name)
+        }
+        const files = [...wanted].sort().map((name) => `/${name}`)
+        const version = createHash('sha256').update(files.join()).digest('hex').slice(0, 12)
+        const source = readFileSync(join(root, 'src/web/offline.js'), 'utf8')
+          .replace('__FILES__', JSON.stringify(files))
+          .replace('__VERSION__', version)
+        this.emitFile({ type: 'asset', fileName: 'sw.js', source })
+      },
     },
   }
 }

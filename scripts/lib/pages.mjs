@@ -60,6 +60,17 @@ export async function finish(name, web = WEB, before = BEFORE) {
   writeFileSync(noteIn(web), JSON.stringify({ name, files, kept, sheet: sheetParts(web) }))
   const packed = filesBelow(web).filter((path) => PACKED.test(path) && statSync(path).size >= LEAST)
   await Promise.all(packed.map(pack))
+  const missing = missingOffline(web)
+  if (missing.length > 0)
+    throw new Error(`The service worker asks for what was not built: ${missing.join(', ')}`)
+}
+
+/** Files that the service worker keeps and that are not there: one of them, and it could not be installed at all. */
+export function missingOffline(web) {
+  const path = join(web, 'sw.js')
+  if (!existsSync(path)) return []
+  const [, list] = /const FILES = (\[.*\])/.exec(readFileSync(path, 'utf8')) ?? []
+  return JSON.parse(list ?? '[]').filter((file) => !existsSync(join(web, file)))
 }
 
 /** The files that a student's sheet needs beside those of every page, so that the entry page asks for them at once. */

@@ -7,9 +7,10 @@ import { keyOf } from './data/answers.ts'
 import { call, Fault } from './data/call.ts'
 import { loaded } from './data/loaded.ts'
 import { quiet } from './data/quiet.ts'
+import { Button } from './kit/Button.tsx'
 import { BarEnd, StaffFind } from './kit/Frame.tsx'
 import { part } from './kit/part.tsx'
-import { useWanted } from './kit/toast.ts'
+import { useShowing } from './kit/toast.ts'
 import { Loading } from './kit/Waiting.tsx'
 import { Broke, Lost } from './Lost.tsx'
 import { Root } from './Root.tsx'
@@ -19,8 +20,6 @@ const PersonMenu = part(
   async () => (await quiet().then(() => import('./access/PersonMenu.tsx'))).PersonMenu,
   <span className="size-9 rounded-field bg-seat max-sm:size-11" />,
 )
-
-const Messages = part(async () => (await import('./kit/Messages.tsx')).Messages)
 
 // Students never load what staff find things with.
 const FindBox = part(async () => (await import('./instructor/FindBox.tsx')).FindBox)
@@ -114,9 +113,26 @@ function lookWhoIsSignedIn(error: unknown, key: string): void {
   if (key !== self && error instanceof Fault && error.problem.status === 401) void mutate(self)
 }
 
-/** The place for messages, once there is one to show. */
+/** What is said in passing: in the place for messages, or plainly where its code could not be had. */
 function Said() {
-  return useWanted() ? <Messages /> : null
+  const { Place, plain } = useShowing()
+  return (
+    <>
+      {Place && <Place />}
+      <div role="status" className="pointer-events-none fixed inset-x-0 top-16 z-50 flex justify-center px-4">
+        {plain && (
+          <p className="pointer-events-auto flex items-center gap-3 rounded-card bg-ink px-4 py-2 text-canvas">
+            {plain.words}
+            {plain.action && (
+              <Button size="small" onClick={plain.action.onClick}>
+                {plain.action.label}
+              </Button>
+            )}
+          </p>
+        )}
+      </div>
+    </>
+  )
 }
 
 export function App() {

@@ -1,10 +1,10 @@
 import { useEffect } from 'react'
 import { Toaster } from 'sonner'
-import { placeShown } from './toast.ts'
+import { onPlaceShown } from './toast.ts'
 
 /** The place where messages in passing are shown. */
 export function Messages() {
-  useEffect(placeShown, [])
+  useEffect(onPlaceShown, [])
   return (
     <Toaster
       position="top-center"

@@ -1,38 +1,88 @@
-import { useSyncExternalStore } from 'react'
+import { type ComponentType, useSyncExternalStore } from 'react'
 import type { ExternalToast } from 'sonner'
+import { loaded } from '../data/loaded.ts'
+import { quiet } from '../data/quiet.ts'
 
-let wanted = false
+type How = 'message' | 'success' | 'error'
+
+/** What was said, where the code of messages could not be had: it stands on the page in plain words. */
+export interface Plain {
+  words: string
+  action?: { label: string; onClick: () => void }
+}
+
+interface Showing {
+  Place: ComponentType | null
+  plain: Plain | null
+}
+
+/** Milliseconds for which plain words stand, unless whoever says them names others. */
+const STAY = 6_000
+
+let showing: Showing = { Place: null, plain: null }
 const watchers = new Set<() => void>()
-let shown: () => void = () => {}
-const place = new Promise<void>((resolve) => {
-  shown = resolve
-})
+function show(change: Partial<Showing>): void {
+  showing = { ...showing, ...change }
+  for (const watcher of watchers) watcher()
+}
 
-/** Whether anything was to be said yet: only then is the place for messages loaded. */
-export function useWanted(): boolean {
+/** What is shown of messages: their place once its code is here, plain words until then. */
+export function useShowing(): Showing {
   return useSyncExternalStore(
     (watcher) => {
       watchers.add(watcher)
       return () => watchers.delete(watcher)
     },
-    () => wanted,
+    () => showing,
   )
 }
 
-/** Says that the place for messages is on the page. */
-export const placeShown = (): void => shown()
+let shown: () => void = () => {}
+const placeShown = new Promise<void>((resolve) => {
+  shown = resolve
+})
 
-async function say(
-  how: 'message' | 'success' | 'error',
-  words: string,
-  options?: ExternalToast,
-): Promise<void> {
-  if (!wanted) {
-    wanted = true
-    for (const watcher of watchers) watcher()
+/** Says that the place for messages is on the page. */
+export const onPlaceShown = (): void => shown()
+
+async function bring(): Promise<typeof import('sonner').toast> {
+  const [{ toast }, { Messages }] = await loaded(() =>
+    Promise.all([import('sonner'), import('./Messages.tsx')]),
+  )
+  if (!showing.Place) show({ Place: Messages })
+  await placeShown
+  return toast
+}
+
+// Fetched once the page stands, so that there are words without a network too.
+void quiet()
+  .then(bring)
+  .catch(() => {})
+
+async function say(how: How, words: string, options?: ExternalToast): Promise<void> {
+  try {
+    const toast = await bring()
+    toast[how](words, options)
+  } catch {
+    sayPlainly(words, options)
   }
-  const [{ toast }] = await Promise.all([import('sonner'), place])
-  toast[how](words, options)
+}
+
+function sayPlainly(words: string, options?: ExternalToast): void {
+  const plain: Plain = { words }
+  const action = options?.action
+  if (action && typeof action === 'object' && 'onClick' in action)
+    plain.action = {
+      label: String(action.label),
+      onClick: () => {
+        show({ plain: null })
+        action.onClick({} as never)
+      },
+    }
+  show({ plain })
+  setTimeout(() => {
+    if (showing.plain === plain) show({ plain: null })
+  }, options?.duration ?? STAY)
 }
 
 /** Says something in passing, at the top of the page; screen readers say it too. */
