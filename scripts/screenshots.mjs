@@ -26,9 +26,12 @@ const browser = await chromium.launch(chromiumOptions())
 async function picture(name, email, viewport, steps, colorScheme = 'light') {
   const context = await browser.newContext({ viewport, colorScheme, locale: 'en-GB' })
   await context.request.post(`${base}/api/door`, { data: { email }, headers: { Origin: base } })
+  // A device that has had the letters before shows them at once.
+  await context.addInitScript(() => localStorage.setItem('haplon-letters', 'here'))
   const page = await context.newPage()
   await page.goto(`${base}/`)
   await steps(page)
+  await page.evaluate(() => document.fonts.ready.then(() => undefined))
   await page.mouse.move(0, 0)
   await pause(600)
   await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) })

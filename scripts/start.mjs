@@ -1,10 +1,12 @@
 // Serves a built application against the database file named by HAPLON_DB.
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { root, run, say } from './lib/setup.mjs'
+import { root, say } from './lib/setup.mjs'
 
 if (!existsSync(join(root, 'dist/server/main.js'))) {
   say('Nothing is built yet. Run `npm run build` first.')
   process.exit(1)
 }
-process.exit(await run(process.execPath, ['--enable-source-maps', 'dist/server/main.js']))
+// This process becomes the server, so that a signal to it reaches the server and nothing is left behind.
+process.setSourceMapsEnabled(true)
+await import('../dist/server/main.js')

@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url'
 import type { Instant } from '../core/instant.ts'
 import { systemClock } from '../server/clock.ts'
 import { readConfig } from '../server/config.ts'
+import { holdDb } from '../server/db/hold.ts'
 import { start, stopOnSignal } from '../server/start.ts'
 import { bindDoor } from './door.ts'
 import { fillSample, STAFF } from './fill.ts'
@@ -19,6 +20,8 @@ try {
     HAPLON_INSTRUCTORS: process.env.HAPLON_INSTRUCTORS ?? STAFF.renske.email,
   })
   mkdirSync(dirname(config.db), { recursive: true })
+  // Not from under a server that works on it.
+  holdDb(config.db)()
   for (const end of ['', '-wal', '-shm']) rmSync(`${config.db}${end}`, { force: true })
   let moved: Instant | null = null
   const pages = fileURLToPath(new URL('../web/', import.meta.url))

@@ -23,6 +23,7 @@ import { bindFiles, type FileParts } from './files/routes.ts'
 import { type Aim, createUploads } from './files/uploads.ts'
 import { reachGroup } from './groups/reach.ts'
 import { bindGroups, createPlaceChanged, type PlaceChanged } from './groups/routes.ts'
+import { health } from './health.ts'
 import { logRequests } from './http/log.ts'
 import { answerProblems, notFound, ProblemError } from './http/problem.ts'
 import { sameOrigin } from './http/sameOrigin.ts'
@@ -95,10 +96,7 @@ export function createApp(parts: AppParts): App {
   // Nothing of the API is kept by browsers, so there is nothing to compare.
   app.set('etag', false)
   app.use(logRequests(log))
-  app.get('/healthz', (_req, res) => {
-    db.prepare('SELECT 1').get()
-    res.json({ ok: true })
-  })
+  app.get('/healthz', health(db, mailer, clock))
 
   app.use(compressed())
   const api = Router()

@@ -2,7 +2,8 @@ import { fileURLToPath } from 'node:url'
 import { readConfig } from './config.ts'
 import { start, stopOnSignal } from './start.ts'
 
-// The server for a real course: no sample data, no door.
+// The server for a real course: no sample data, no door. What it writes is for whoever runs it alone.
+process.umask(0o077)
 try {
   const config = readConfig(process.env)
   const running = await start({ config, web: fileURLToPath(new URL('../web/', import.meta.url)) })

@@ -7,6 +7,7 @@ import { sendDueAnnouncements } from './announcements/due.ts'
 import { createApp } from './app.ts'
 import { type Clock, systemClock } from './clock.ts'
 import type { Config } from './config.ts'
+import { holdDb } from './db/hold.ts'
 import { type Db, openDb } from './db/open.ts'
 import { createDisk, type Disk } from './files/disk.ts'
 import { forgetRemoved } from './files/groupFiles.ts'
@@ -45,20 +46,42 @@ export interface Running {
 /** Milliseconds between two looks at what is due. */
 const DUE_EVERY = 2_000
 
-/** Opens the database, puts the server together and listens. */
-export async function start({
-  config,
-  web,
-  clock = systemClock,
-  fill,
-  demo,
-}: StartOptions): Promise<Running> {
+/**
+ * Opens the database, puts the server together and listens.
+ * @throws Error in a sentence when a setting is wrong, another server works on the database, or the port is taken
+ */
+export async function start(options: StartOptions): Promise<Running> {
+  const letGo = holdDb(options.config.db)
+  let db: Db | undefined
+  try {
+    db = openDb(options.config.db)
+    const running = await startOn(db, options)
+    const stop = async () => {
+      await running.stop()
+      letGo()
+    }
+    return { ...running, stop }
+  } catch (error) {
+    db?.close()
+    letGo()
+    throw error
+  }
+}
+
+async function startOn(
+  db: Db,
+  { config, web, clock = systemClock, fill, demo }: StartOptions,
+): Promise<Running> {
   const log = pino({ level: config.logLevel })
-  const db = openDb(config.db)
   const stores = createStores(db)
   const disk = createDisk(config.files)
   const mailer = config.smtp
-    ? createSmtpMailer(config.smtp, config.mailFrom, { store: stores.mail, clock, log })
+    ? createSmtpMailer(config.smtp, config.mailFrom, {
+        store: stores.mail,
+        clock,
+        log,
+        plainLogin: config.smtpTls === 'optional',
+      })
     : createOutboxMailer(stores.mail, clock)
   const app = createApp({
     db,
@@ -97,7 +120,8 @@ export async function start({
     () => app.visits.flush(),
     () => sendDueNudges(db, stores, mailer, clock()),
     () => void closing.carryOut(clock()),
-    () => void mailer.deliver(),
+    () =>
+      void mailer.deliver().catch((error: unknown) => log.error({ err: error }, 'mail could not be noted')),
   ]
   const due = () => {
     for (const duty of duties) {
@@ -109,9 +133,9 @@ export async function start({
     }
   }
   due()
-  const dueTimer = setInterval(due, DUE_EVERY)
   const server = createServer(app.express)
   await listen(server, config)
+  const dueTimer = setInterval(due, DUE_EVERY)
   const stop = async () => {
     clearInterval(tidying)
     clearInterval(dueTimer)
@@ -123,27 +147,46 @@ export async function start({
     clearTimeout(patience)
     await closing.stop()
     app.visits.flush()
-    await mailer.deliver()
+    await mailer.stop()
     db.close()
   }
   return { address: addressOf(server, config), db, stores, claims: app.claims, disk, log, stop }
 }
 
-/** Stops the server once when the process is asked to end. */
+/** Milliseconds after which a process that is to end does so, whatever is still under way. */
+const ENDING = 20_000
+
+/**
+ * Stops the server once: when the process is asked to end, or when something went wrong that nobody caught, after which
+ * nothing can be relied on. What is under way ends in order, and a supervisor starts the server anew.
+ */
 export function stopOnSignal({ stop, log }: Running): void {
   let stopping = false
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+  const end = (code: number) => {
+    if (stopping) return
+    stopping = true
+    setTimeout(() => {
+      log.error('stopping took too long; it is broken off')
+      process.exit(1)
+    }, ENDING).unref()
+    stop().then(
+      () => process.exit(code),
+      (error: unknown) => {
+        log.error({ err: error }, 'stopped with an error')
+        process.exit(1)
+      },
+    )
+  }
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
     process.on(signal, () => {
-      if (stopping) return
-      stopping = true
       log.info({ signal }, 'stopping')
-      stop().then(
-        () => process.exit(0),
-        (error: unknown) => {
-          log.error({ err: error }, 'stopped with an error')
-          process.exit(1)
-        },
-      )
+      end(0)
+    })
+  }
+  for (const fault of ['uncaughtException', 'unhandledRejection'] as const) {
+    process.on(fault, (error: unknown) => {
+      log.fatal({ err: error }, 'an error that nobody caught; stopping in order')
+      end(1)
     })
   }
 }

@@ -114,7 +114,11 @@ describe('the server', () => {
   })
 
   it('is healthy, explains its problems, and lets no answer be kept', async () => {
-    expect((await harness.stranger.get('/healthz')).body).toEqual({ ok: true })
+    expect((await harness.stranger.get('/healthz')).body).toEqual({
+      ok: true,
+      version: expect.stringMatching(/^\d+\.\d+\.\d+$/),
+      fault: null,
+    })
     expect((await harness.stranger.get('/api/problems/group-full')).body).toMatchObject({ status: 409 })
     const { headers } = await harness.stranger.get('/api/about')
     expect(headers.get('cache-control')).toBe('no-store')

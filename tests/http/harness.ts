@@ -6,7 +6,7 @@ import type { Problem } from '../../src/contract/problems.ts'
 import type { ClaimAnswer } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
 import { type Instant, shift } from '../../src/core/instant.ts'
-import { readConfig } from '../../src/server/config.ts'
+import { type Config, readConfig } from '../../src/server/config.ts'
 import { type Running, start } from '../../src/server/start.ts'
 
 /** The instant at which every test begins. */
@@ -32,6 +32,7 @@ export interface Harness extends Running {
   /** A client signed in with an address that the server knows. */
   as(email: string): Client
   stranger: Client
+  config: Config
   end(): Promise<void>
 }
 
@@ -65,6 +66,7 @@ export async function startHarness(env: Record<string, string> = {}): Promise<Ha
       },
     },
     as,
+    config,
     stranger: clientOf(running.address, ''),
     end: async () => {
       await running.stop()

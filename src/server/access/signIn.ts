@@ -40,7 +40,8 @@ export function createSignIn(
       if (nextAt !== null || !person) return nextAt
       if (access.codesSince(person.id, shift(now, -15 * MINUTE)) >= CODES_PER_QUARTER) return null
       const code = String(randomInt(1_000_000)).padStart(6, '0')
-      access.addCode(person.id, hashCode(code), now, shift(now, CODE_MINUTES * MINUTE), TRIES)
+      const endsAt = shift(now, CODE_MINUTES * MINUTE)
+      access.addCode(person.id, hashCode(code), now, endsAt, TRIES)
       mailer.send({
         to: email,
         subject: `${code} is your code for Haplon`,
@@ -48,6 +49,7 @@ export function createSignIn(
           `Your code is ${code}. Type it where you signed in; it works for ${CODE_MINUTES} minutes, once.`,
           'If you did not ask for it, ignore this mail: without the code nobody gets in.',
         ].join('\n\n'),
+        endsAt,
       })
       return null
     },

@@ -1,4 +1,5 @@
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
@@ -35,9 +36,44 @@ it('keeps a copy of a file that holds an older schema', () => {
     'one',
   ])
   copy.close()
+  expect(statSync(`${file}.before-0002`).mode & 0o777).toBe(0o600)
   expect(() => migrate(db, file, [{ number: 3, sql: 'CREATE TABLE three (id INTEGER); nonsense' }])).toThrow()
   expect(db.pragma('user_version', { simple: true })).toBe(2)
   expect(db.prepare("SELECT count(*) FROM sqlite_master WHERE name = 'three'").pluck().get()).toBe(0)
   db.close()
   rmSync(folder, { recursive: true })
+})
+
+it('does not open a file that a newer version made, and leaves it as it is', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'haplon-migrate-'))
+  const file = join(folder, 'a.db')
+  const db = openDb(file)
+  db.pragma('user_version = 9999')
+  db.close()
+  expect(() => openDb(file)).toThrow(/a newer version of Haplon made: its schema is number 9999/)
+  const left = new Database(file)
+  expect(left.pragma('user_version', { simple: true })).toBe(9999)
+  left.close()
+  rmSync(folder, { recursive: true })
+})
+
+// Databases in use have run these. One that has landed is never edited: what is to change is a further one.
+const LANDED = {
+  '0001-foundation.sql': '7144b0cd1cd15f8d49d59761f5312c79583bab4b5858d0618aa32570038bb3cd',
+  '0002-choosing.sql': '36f6f4df8e8fb8c57e24060249c165085e5e97c23a9ce1526c14d19afea945e9',
+  '0003-settling.sql': 'e908cc1208140428d4c7e5c343a2b7c954497617beb75db87927b17dcf71c3a3',
+  '0004-work.sql': '9ba55f4a6679f803a992b1887156cb93799b41553a4bb6c3af6db92e53a8540e',
+  '0005-places.sql': '0f978a8c8b3c44690733ea7469573298de10cf052238b562b97d161c03eacef1',
+  '0006-plans.sql': '5ea5b2087120b528a0f70e198511e2542b179073f4dba50f8a4640ba85091d9e',
+}
+
+it('every landed migration is as it landed', () => {
+  const folder = join(import.meta.dirname, 'migrations')
+  const hashes = readdirSync(folder).map((name) => [
+    name,
+    createHash('sha256')
+      .update(readFileSync(join(folder, name)))
+      .digest('hex'),
+  ])
+  expect(Object.fromEntries(hashes)).toMatchObject(LANDED)
 })

@@ -1,22 +1,33 @@
-import { copyFileSync, readdirSync, readFileSync } from 'node:fs'
+import { chmodSync, copyFileSync, readdirSync, readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import type { Database } from 'better-sqlite3'
 
 // The same place beside the source and beside the built server.
 const FOLDER = fileURLToPath(new URL('./migrations/', import.meta.url))
 
+/** Who may read a database: whoever runs the server, nobody else. */
+export const OWNER_ONLY = 0o600
+
 /**
  * Runs the numbered migrations that the database has not seen, each in one transaction, forward only.
  * A file that already holds data is copied first, as `<file>.before-<number>`.
+ * @throws Error in a sentence when the file was made by a newer version, whose schema is not known here
  */
 export function migrate(db: Database, file: string, steps = migrations()): void {
   const version = db.pragma('user_version', { simple: true }) as number
+  const newest = steps.at(-1)?.number ?? 0
+  if (version > newest)
+    throw new Error(
+      `HAPLON_DB names ${file}, which a newer version of Haplon made: its schema is number ${version}, and this version knows up to ${newest}. Start the newer version, or a copy from before it (${file}.before-…).`,
+    )
   const pending = steps.filter(({ number }) => number > version)
   const first = pending[0]
   if (!first) return
   if (version > 0 && file !== ':memory:') {
     db.pragma('wal_checkpoint(TRUNCATE)')
-    copyFileSync(file, `${file}.before-${String(first.number).padStart(4, '0')}`)
+    const copy = `${file}.before-${String(first.number).padStart(4, '0')}`
+    copyFileSync(file, copy)
+    chmodSync(copy, OWNER_ONLY)
   }
   // A table is made anew under its own name where a check in it changes; until then its children point nowhere.
   // That none does afterwards is looked at before the commit (https://www.sqlite.org/lang_altertable.html, section 7).

@@ -1,27 +1,40 @@
+import { chmodSync, existsSync } from 'node:fs'
 import Database from 'better-sqlite3'
-import { migrate } from './migrate.ts'
+import { inWords } from './inWords.ts'
+import { migrate, OWNER_ONLY } from './migrate.ts'
 
 export type Db = Database.Database
 
-function openFile(file: string): Db {
+/**
+ * Opens a database file (or `:memory:`), brings it to the newest schema, and sets what must hold on every
+ * connection: WAL, foreign keys, a flush with each commit. On the disk only its owner may read it.
+ * @throws Error in a sentence that names the setting and says what is wrong with the file
+ */
+export function openDb(file: string): Db {
+  const db = inWords(file, () => new Database(file))
   try {
-    return new Database(file)
+    inWords(file, () => {
+      refuseForeign(db, file)
+      db.pragma('journal_mode = WAL')
+      db.pragma('foreign_keys = ON')
+      db.pragma('synchronous = FULL')
+      db.pragma('busy_timeout = 5000')
+    })
+    migrate(db, file)
+    for (const end of file === ':memory:' ? [] : ['', '-wal', '-shm'])
+      if (existsSync(`${file}${end}`)) chmodSync(`${file}${end}`, OWNER_ONLY)
+    return db
   } catch (error) {
-    const reason = error instanceof Error ? error.message : String(error)
-    throw new Error(`HAPLON_DB names ${file}, which cannot be opened: ${reason}`)
+    db.close()
+    throw error
   }
 }
 
-/**
- * Opens a database file (or `:memory:`), brings it to the newest schema, and sets what must hold on every
- * connection: WAL, foreign keys, a flush with each commit.
- */
-export function openDb(file: string): Db {
-  const db = openFile(file)
-  db.pragma('journal_mode = WAL')
-  db.pragma('foreign_keys = ON')
-  db.pragma('synchronous = FULL')
-  db.pragma('busy_timeout = 5000')
-  migrate(db, file)
-  return db
+/** A file with tables that no migration of ours made is another program's, and stays as it is. */
+function refuseForeign(db: Db, file: string): void {
+  const tables = db.prepare("SELECT name FROM sqlite_master WHERE type = 'table'").pluck().all() as string[]
+  const version = db.pragma('user_version', { simple: true }) as number
+  const ours = version > 0 && ['person', 'course', 'sheet'].every((name) => tables.includes(name))
+  if (tables.length > 0 && !ours)
+    throw new Error(`HAPLON_DB names ${file}, which is another program’s database. Name a file of its own.`)
 }

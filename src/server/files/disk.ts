@@ -1,6 +1,8 @@
 import { randomBytes } from 'node:crypto'
 import {
+  accessSync,
   closeSync,
+  constants,
   createWriteStream,
   fsyncSync,
   mkdirSync,
@@ -25,7 +27,13 @@ export type Disk = ReturnType<typeof createDisk>
 export function createDisk(folder: string) {
   const parts = resolve(folder, 'parts')
   const kept = resolve(folder, 'kept')
-  for (const one of [parts, kept]) mkdirSync(one, { recursive: true, mode: 0o700 })
+  try {
+    for (const one of [parts, kept]) mkdirSync(one, { recursive: true, mode: 0o700 })
+    accessSync(kept, constants.W_OK)
+  } catch (error) {
+    const reason = error instanceof Error ? error.message : String(error)
+    throw new Error(`HAPLON_FILES names ${folder}, where files cannot be kept: ${reason}.`)
+  }
   const partOf = (upload: string) => join(parts, upload)
   const size = (upload: string): number => statSync(partOf(upload), { throwIfNoEntry: false })?.size ?? 0
   return {

@@ -16,20 +16,49 @@ export interface StoredMail {
   tries: number
   /** Why it was not taken, in the mail server's words; null when it was. */
   fault: string | null
+  /** When it is of no use any more, as a code is; null: never. */
+  ends_at: Instant | null
+}
+
+/** How much mail waits, and how much was given up. */
+export interface MailCounts {
+  waiting: number
+  failed: number
+}
+
+/** A mail as it is handed over. */
+export interface MailToKeep {
+  to: string
+  subject: string
+  text: string
+  /** When it is of no use any more. Such mail goes before all other. */
+  endsAt?: Instant
 }
 
 export type MailStore = ReturnType<typeof createMailStore>
 
-const MAIL = 'SELECT id, code, recipient, subject, body, created_at, state, tries, fault FROM mail'
+const MAIL = 'SELECT id, code, recipient, subject, body, created_at, state, tries, fault, ends_at FROM mail'
 
 /** Mail on its way, and the outbox that ships with the application: mail is kept there when no mail server is set. */
 export function createMailStore(db: Db) {
-  const add = db.prepare<[string, string, string, string, Instant, MailState, Instant | null]>(
-    'INSERT INTO mail (code, recipient, subject, body, created_at, state, due_at) VALUES (?, ?, ?, ?, ?, ?, ?)',
+  const add = db.prepare<
+    [string, string, string, string, Instant, MailState, Instant | null, Instant | null]
+  >(
+    `INSERT INTO mail (code, recipient, subject, body, created_at, state, due_at, ends_at)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
   )
   const newest = db.prepare<[number], StoredMail>(`${MAIL} ORDER BY id DESC LIMIT ?`)
   const due = db.prepare<[Instant, number], StoredMail>(
-    `${MAIL} WHERE state = 'waiting' AND due_at <= ? ORDER BY id LIMIT ?`,
+    `${MAIL} WHERE state = 'waiting' AND due_at <= ? ORDER BY ends_at IS NULL, id LIMIT ?`,
+  )
+  // What is of no use any more is not sent, and its text is not kept.
+  const lapse = db.prepare<[Instant]>(
+    `UPDATE mail SET state = 'failed', body = '', fault = 'It could not be sent while it was of use.', due_at = NULL
+     WHERE state = 'waiting' AND ends_at IS NOT NULL AND ends_at <= ?`,
+  )
+  const count = db.prepare<[], MailCounts>(
+    `SELECT (SELECT count(*) FROM mail WHERE state = 'waiting') AS waiting,
+       (SELECT count(*) FROM mail WHERE state = 'failed') AS failed`,
   )
   // What was sent is needed for the report alone, so its text is not kept.
   const sent = db.prepare<[number]>(
@@ -42,22 +71,33 @@ export function createMailStore(db: Db) {
     "UPDATE mail SET state = 'failed', tries = tries + 1, fault = ?, due_at = NULL WHERE id = ?",
   )
   const byIds = db.prepare<[string], StoredMail>(`${MAIL} WHERE id IN (SELECT value FROM json_each(?))`)
-  const insert = (to: string, subject: string, text: string, now: Instant, state: MailState): number =>
+  const insert = (mail: MailToKeep, now: Instant, state: MailState): number =>
     Number(
-      add.run(newCode(), to, subject, text, now, state, state === 'waiting' ? now : null).lastInsertRowid,
+      add.run(
+        newCode(),
+        mail.to,
+        mail.subject,
+        mail.text,
+        now,
+        state,
+        state === 'waiting' ? now : null,
+        mail.endsAt ?? null,
+      ).lastInsertRowid,
     )
   return {
     /** Puts a mail into the outbox, where it stays. Gives its id. */
-    keep: (to: string, subject: string, text: string, now: Instant) => insert(to, subject, text, now, 'kept'),
+    keep: (mail: MailToKeep, now: Instant) => insert(mail, now, 'kept'),
     /** Puts a mail into the queue. Gives its id. */
-    queue: (to: string, subject: string, text: string, now: Instant) =>
-      insert(to, subject, text, now, 'waiting'),
-    /** Mails whose turn has come, oldest first. */
+    queue: (mail: MailToKeep, now: Instant) => insert(mail, now, 'waiting'),
+    /** Mails whose turn has come: codes first, then the oldest. */
     due: (now: Instant, most: number) => due.all(now, most),
     sent: (id: number) => sent.run(id),
     /** Says that a mail was not taken and when it is tried again. */
     retry: (id: number, fault: string, at: Instant) => retry.run(fault, at, id),
     fail: (id: number, fault: string) => fail.run(fault, id),
+    /** Gives up what is of no use any more. Gives how many. */
+    lapse: (now: Instant): number => lapse.run(now).changes,
+    counts: (): MailCounts => count.get()!,
     byIds: (ids: readonly number[]): StoredMail[] => byIds.all(JSON.stringify(ids)),
     /** The newest mails, newest first. */
     newest: (count: number) => newest.all(count),
