@@ -2,7 +2,7 @@ import { array, boolean, mixed, number, object, string } from 'yup'
 import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { Placements } from '../core/marks.ts'
-import { LARGE, plainRoute, route } from './route.ts'
+import { LARGE, plainRoute, route, whileArchived } from './route.ts'
 import type { SheetHead } from './sheets.ts'
 import type { HandInView, OwnerWork, TaskView, WorkView } from './tasks.ts'
 
@@ -107,12 +107,8 @@ export const setMark = route<DeskView>()('PUT', '/api/sheets/:sheet/tasks/:task/
 /** Marks as a file: `:file` is `students` or `groups`, with `.csv` or `.xlsx`. */
 export const marksFile = plainRoute<never>()('GET', '/api/sheets/:sheet/marks/:file', 'instructor')
 /** What a file of marks would change, and what of it is wrong. */
-export const previewMarks = route<MarksPreview>()(
-  'POST',
-  '/api/sheets/:sheet/marks/preview',
-  'instructor',
-  marksCsvBody,
-  LARGE,
+export const previewMarks = whileArchived(
+  route<MarksPreview>()('POST', '/api/sheets/:sheet/marks/preview', 'instructor', marksCsvBody, LARGE),
 )
 /** Makes the changes that were previewed, all of them or none. */
 export const importMarks = route<WorkView>()(
@@ -123,11 +119,13 @@ export const importMarks = route<WorkView>()(
   LARGE,
 )
 /** Says where one is in the pile, and answers who else is where. Forgotten some seconds after it was said last. */
-export const deskPlace = route<{ others: { name: string; owner: string }[] }>()(
-  'PUT',
-  '/api/sheets/:sheet/tasks/:task/desk/place',
-  'staff',
-  deskPlaceBody,
+export const deskPlace = whileArchived(
+  route<{ others: { name: string; owner: string }[] }>()(
+    'PUT',
+    '/api/sheets/:sheet/tasks/:task/desk/place',
+    'staff',
+    deskPlaceBody,
+  ),
 )
 /** Shows marks to those they are for, or hides them again. */
 export const releaseMarks = route<DeskView>()(

@@ -34,6 +34,8 @@ export interface Route<
   body: Schema<Body> | null
   /** Bytes that a body may have. */
   bytes: number
+  /** Goes on while the sheet that the path names is archived. All else that changes something is refused then. */
+  whileArchived?: true
   /** Carries the answer's type; never holds a value. */
   answer?: Answer
 }
@@ -61,6 +63,9 @@ export function plainRoute<Answer>() {
     who: Who,
   ): Route<Path, Who, null, Answer> => ({ method, path, who, body: null, bytes: 0 })
 }
+
+/** A route that goes on while its sheet is archived: nothing of what was put away is changed by it. */
+export const whileArchived = <R extends Route>(route: R): R => ({ ...route, whileArchived: true })
 
 /** Fills the named parts of a path: `fill('/api/sheets/:sheet', { sheet: 'k3x' })`. */
 export function fill<Path extends string>(path: Path, params: Params<Path>): string {

@@ -3,7 +3,7 @@ import type { ClaimAsk } from '../core/claim.ts'
 import type { Changing } from '../core/rules.ts'
 import type { OwnRequest, ReceivedInvitation, SentInvitation } from './asking.ts'
 import type { SectionView } from './courses.ts'
-import { plainRoute, route } from './route.ts'
+import { plainRoute, route, whileArchived } from './route.ts'
 import type { SheetHead } from './sheets.ts'
 
 /** A sheet as the instructor watches it fill. */
@@ -211,7 +211,9 @@ export function askOf({ kind, from = '', to = '' }: InferType<typeof claimBody>)
 }
 
 /** Takes, moves, gives up, waits or leaves a line; told only what changed, so that many can ask at once. */
-export const claim = route<ClaimAnswer>()('POST', '/api/sheets/:sheet/claims', 'student', claimBody)
+export const claim = whileArchived(
+  route<ClaimAnswer>()('POST', '/api/sheets/:sheet/claims', 'student', claimBody),
+)
 export const studentHome = plainRoute<StudentHome>()('GET', '/api/home', 'signed-in')
 export const studentSheet = plainRoute<StudentSheet>()('GET', '/api/sheets/:sheet/student', 'student')
 export const run = plainRoute<RunView>()('GET', '/api/sheets/:sheet/run', 'staff')

@@ -5,7 +5,7 @@ import { CHOICES, type HouseRules, MOST_SEATS_EACH } from '../core/rules.ts'
 import type { SheetState } from '../core/window.ts'
 import type { SectionView } from './courses.ts'
 import { floor, localTime, seats, text, title } from './fields.ts'
-import { plainRoute, route } from './route.ts'
+import { plainRoute, route, whileArchived } from './route.ts'
 import type { TopicView } from './topicViews.ts'
 
 /** What every view of a sheet starts with. */
@@ -121,14 +121,11 @@ export const changeSheet = route<ComposeView>()('PATCH', '/api/sheets/:sheet', '
 /** Makes the sheet visible to the course's students; it opens by its window. */
 export const publishSheet = plainRoute<ComposeView>()('POST', '/api/sheets/:sheet/publish', 'instructor')
 /** Puts a sheet away or takes it out again. Nothing in it changes while it is put away. */
-export const archiveSheet = route<ComposeView>()(
-  'POST',
-  '/api/sheets/:sheet/archive',
-  'instructor',
-  archiveBody,
+export const archiveSheet = whileArchived(
+  route<ComposeView>()('POST', '/api/sheets/:sheet/archive', 'instructor', archiveBody),
 )
 /** Deletes a sheet; until `restoreSheet` it is as if it did not exist. */
-export const deleteSheet = plainRoute<null>()('DELETE', '/api/sheets/:sheet', 'instructor')
+export const deleteSheet = whileArchived(plainRoute<null>()('DELETE', '/api/sheets/:sheet', 'instructor'))
 /** Brings a deleted sheet of the course back. */
 export const restoreSheet = plainRoute<ComposeView>()(
   'POST',
@@ -136,5 +133,7 @@ export const restoreSheet = plainRoute<ComposeView>()(
   'instructor',
 )
 /** Copies title, texts, topics and rules into a draft; people and seats stay behind. */
-export const copySheet = route<ComposeView>()('POST', '/api/sheets/:sheet/copy', 'instructor', copyBody)
+export const copySheet = whileArchived(
+  route<ComposeView>()('POST', '/api/sheets/:sheet/copy', 'instructor', copyBody),
+)
 export const followLink = plainRoute<LinkTarget>()('GET', '/api/links/:link', 'signed-in')

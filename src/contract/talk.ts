@@ -1,7 +1,7 @@
 import { array, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import { text, title } from './fields.ts'
-import { plainRoute, route } from './route.ts'
+import { plainRoute, route, whileArchived } from './route.ts'
 
 /** A subject of a group's talk, as the list shows it. */
 export interface SubjectHead {
@@ -77,4 +77,4 @@ export const reply = route<SubjectView>()('POST', `${AT}/:subject/posts`, 'membe
 export const editPost = route<SubjectView>()('PATCH', `${AT}/:subject/posts/:post`, 'member', postBody)
 /** Removes a post: its place stays, with who did it. */
 export const removePost = plainRoute<SubjectView>()('DELETE', `${AT}/:subject/posts/:post`, 'member')
-export const markRead = route<null>()('POST', `${AT}/:subject/read`, 'member', readBody)
+export const markRead = whileArchived(route<null>()('POST', `${AT}/:subject/read`, 'member', readBody))

@@ -10,7 +10,7 @@ import { quiet } from './data/quiet.ts'
 import { Button } from './kit/Button.tsx'
 import { BarEnd, StaffFind } from './kit/Frame.tsx'
 import { part } from './kit/part.tsx'
-import { useShowing } from './kit/toast.ts'
+import { onPlaceShown, useShowing } from './kit/toast.ts'
 import { Loading } from './kit/Waiting.tsx'
 import { Broke, Lost } from './Lost.tsx'
 import { Root } from './Root.tsx'
@@ -118,7 +118,7 @@ function Said() {
   const { Place, plain } = useShowing()
   return (
     <>
-      {Place && <Place />}
+      {Place && <Place onShown={onPlaceShown} />}
       <div role="status" className="pointer-events-none fixed inset-x-0 top-16 z-50 flex justify-center px-4">
         {plain && (
           <p className="pointer-events-auto flex items-center gap-3 rounded-card bg-ink px-4 py-2 text-canvas">

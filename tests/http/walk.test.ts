@@ -350,6 +350,31 @@ describe('the walk over all routes', () => {
     expect((answer.body as { detail: string }).detail).toContain(studentEmail('', 0))
   })
 
+  it('refuses every change of an archived sheet, and nothing else of it', async () => {
+    /** What puts away or copies what is there, and what changes nothing that is kept. */
+    const goesOn = [
+      'POST /api/sheets/:sheet/archive',
+      'DELETE /api/sheets/:sheet',
+      'POST /api/sheets/:sheet/copy',
+      'PUT /api/sheets/:sheet/tasks/:task/desk/place',
+      'POST /api/sheets/:sheet/marks/preview',
+      'POST /api/sheets/:sheet/groups/:group/talk/:subject/read',
+    ]
+    const found: string[] = []
+    for (const route of ROUTES.filter(({ path }) => path.includes(':sheet'))) {
+      const name = `${route.method} ${route.path}`
+      for (const letter of LET_IN[name]!) {
+        setTheStage()
+        harness.stores.sheets.archive(sheetId, harness.clock.now())
+        const status = await statusOf(PEOPLE[letter]!(), route, school.sheet)
+        if (route.method === 'GET') expect(letIn(status), `${name} as ${letter}`).toBe(true)
+        // A claim is refused where it is decided: what it lacks comes first here.
+        else if (status !== 409 && name !== 'POST /api/sheets/:sheet/claims') found.push(name)
+      }
+    }
+    expect([...new Set(found)].sort()).toEqual(goesOn.sort())
+  })
+
   it('has no door and no outbox outside the demo', async () => {
     for (const path of ['/api/door', '/api/outbox']) expect((await PEOPLE.a!().get(path)).status).toBe(404)
     expect((await PEOPLE.a!().post('/api/door', { email: 'instructor@school.example' })).status).toBe(404)

@@ -6,6 +6,7 @@ import { groupBytes, groupFileViews } from '../files/groupFiles.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { convenerIn } from '../seats/members.ts'
 import { mateNamesShown, namesFor } from '../seats/namesFor.ts'
+import { mayEdit } from '../sheets/mayEdit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
@@ -74,7 +75,7 @@ export function groupsView(
       messages: reached.reduce((sum, { id }) => sum + groups.messages(id).length, 0),
     },
     groups: lines.toSorted((a, b) => Number(b.yours) - Number(a.yours)),
-    mayEdit: reader.role === 'instructor',
+    mayEdit: mayEdit(reader, sheet),
   }
 }
 

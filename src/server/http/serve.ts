@@ -38,8 +38,9 @@ export interface ServeTools {
 export type Serve = ReturnType<typeof createServe>
 
 /**
- * Makes the one way in which routes are bound: who may call is checked before the body is read, its size and the
- * lengths of its lists before what is in them, all of it before the handler runs. Somebody outside a course gets the answer for something that does not exist.
+ * Makes the one way in which routes are bound: who may call, and that the sheet is not archived, is checked before the
+ * body is read, its size and the lengths of its lists before what is in them, all of it before the handler runs.
+ * Somebody outside a course gets the answer for something that does not exist.
  */
 export function createServe(router: Router, tools: ServeTools) {
   return function serve<Path extends string, Who extends Access, Body, Answer>(
@@ -53,6 +54,7 @@ export function createServe(router: Router, tools: ServeTools) {
     router[method](route.path, async (req, res) => {
       const now = tools.clock()
       const allowed = admit(route.who, req, now, tools)
+      if (route.method !== 'GET' && !route.whileArchived) refuseArchived(allowed)
       if (parse) {
         await parsed(parse, req, res)
         checkShape(req.body)
@@ -70,6 +72,14 @@ export function createServe(router: Router, tools: ServeTools) {
       if (answer !== undefined && !res.headersSent) res.json(answer)
     })
   }
+}
+
+/** What is archived can be read, and is not changed. */
+function refuseArchived({ sheet, enrolment }: Admitted): void {
+  if (!sheet || sheet.archived_at === null) return
+  const who =
+    enrolment?.role === 'instructor' ? 'Restore it before you change it.' : 'It can be read, and not changed.'
+  throw new ProblemError('sheet-archived', `The sheet is archived. ${who}`)
 }
 
 /** Reads a body. Somebody who may not call has been refused before. */

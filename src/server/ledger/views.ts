@@ -2,6 +2,7 @@ import type { LedgerLine, LedgerMoment, LedgerView } from '../../contract/ledger
 import type { Instant } from '../../core/instant.ts'
 import type { Course } from '../courses/store.ts'
 import type { Enrolment } from '../roster/store.ts'
+import { mayEdit } from '../sheets/mayEdit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
@@ -40,7 +41,7 @@ export function ledgerView(
     })),
     entries: ledger.since(sheet.id, 0).map(lineOf),
     plans: plans.ofSheet(sheet.id).map(({ code, title }) => ({ code, title })),
-    mayEdit: reader.role === 'instructor',
+    mayEdit: mayEdit(reader, sheet),
   }
 }
 

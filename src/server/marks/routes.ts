@@ -9,6 +9,7 @@ import type { Serve } from '../http/serve.ts'
 import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
+import { mayEdit } from '../sheets/mayEdit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
@@ -257,13 +258,13 @@ function deskView(
         setApart: Object.fromEntries(
           work.apart.map((one) => [people.get(one.apart_id ?? 0)?.code ?? '', markView(one)]),
         ),
-        mayMark: mayMark(reader, course) !== 'none',
+        mayMark: sheet.archived_at === null && mayMark(reader, course) !== 'none',
       }
     }),
     noGroup: roster
       .students(course.id)
       .filter(({ id }) => !seated.has(id))
       .map(({ code, name }) => ({ code, name })),
-    mayRelease: reader.role === 'instructor',
+    mayRelease: mayEdit(reader, sheet),
   }
 }

@@ -5,6 +5,7 @@ import { sectionViews } from '../courses/views.ts'
 import { SEAT_KINDS } from '../ledger/store.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { convenerIn } from '../seats/members.ts'
+import { mayEdit } from '../sheets/mayEdit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
@@ -24,7 +25,6 @@ export function settleView(
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const topics = sheets.topics(sheet.id)
   const topicCodes = new Map(topics.map(({ id, code }) => [id, code]))
-  const mayEdit = reader.role === 'instructor'
   return {
     ...sheetHead(sheet, course, now, stores),
     sections: sectionViews(sections, roster.students(course.id)),
@@ -42,7 +42,7 @@ export function settleView(
     keepings: keepingViews(course, stores),
     plans: plans.ofSheet(sheet.id).map((plan) => planView(plan, stores)),
     troubles: plans.troubles(sheet.id).map(({ rule, why, since }) => ({ rule, why, since })),
-    mayEdit,
+    mayEdit: mayEdit(reader, sheet),
   }
 }
 

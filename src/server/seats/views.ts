@@ -3,6 +3,7 @@ import type { Instant } from '../../core/instant.ts'
 import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
 import type { Enrolment } from '../roster/store.ts'
+import { mayEdit } from '../sheets/mayEdit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
@@ -76,7 +77,7 @@ export function runView(
       .filter(({ role, status }) => role !== 'student' && status === 'active')
       .map(({ code, name }) => ({ code, name })),
     you: reader.code,
-    mayEdit: reader.role === 'instructor',
+    mayEdit: mayEdit(reader, sheet),
     maySeat: maySeat(reader, course),
   }
 }

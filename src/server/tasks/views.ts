@@ -4,6 +4,7 @@ import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
 import { fileViews } from '../files/views.ts'
 import type { Enrolment } from '../roster/store.ts'
+import { mayEdit } from '../sheets/mayEdit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
@@ -114,7 +115,7 @@ export function workView(
         .map((work) => ownerWork(task, work, seated, now, people)),
     })),
     you: reader.code,
-    mayEdit: reader.role === 'instructor',
-    mayMark: mayMark(reader, course),
+    mayEdit: mayEdit(reader, sheet),
+    mayMark: sheet.archived_at === null ? mayMark(reader, course) : 'none',
   }
 }

@@ -1,10 +1,9 @@
 import { useEffect } from 'react'
 import { Toaster } from 'sonner'
-import { onPlaceShown } from './toast.ts'
 
-/** The place where messages in passing are shown. */
-export function Messages() {
-  useEffect(onPlaceShown, [])
+/** The place where messages in passing are shown; says once that it is there. */
+export function Messages({ onShown }: { onShown: () => void }) {
+  useEffect(onShown, [onShown])
   return (
     <Toaster
       position="top-center"

@@ -12,7 +12,7 @@ export interface Plain {
 }
 
 interface Showing {
-  Place: ComponentType | null
+  Place: ComponentType<{ onShown: () => void }> | null
   plain: Plain | null
 }
 
