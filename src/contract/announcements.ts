@@ -19,6 +19,8 @@ export interface AnnouncementsView {
   announcements: AnnouncementView[]
   /** Active students, who would get the next one. */
   students: number
+  /** Since when the mail server takes no mail; null while it does. What is sent meanwhile goes once it is back. */
+  mailAwaySince: string | null
 }
 
 export const announceBody = object({

@@ -116,9 +116,9 @@ async function startOn(
   const closing = createClosing({ db, log, stores, mailer, planner, touched: app.hub.touched })
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
   const duties = [
-    () => sendDueAnnouncements(db, stores, mailer, clock()),
+    () => sendDueAnnouncements(db, stores, mailer, log, clock()),
     () => app.visits.flush(),
-    () => sendDueNudges(db, stores, mailer, clock()),
+    () => sendDueNudges(db, stores, mailer, log, clock()),
     () => void closing.carryOut(clock()),
     () =>
       void mailer.deliver().catch((error: unknown) => log.error({ err: error }, 'mail could not be noted')),

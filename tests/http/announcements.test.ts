@@ -1,3 +1,4 @@
+import { pino } from 'pino'
 import { afterEach, beforeEach, expect, it } from 'vitest'
 import type { AnnouncementsView } from '../../src/contract/announcements.ts'
 import type { Problem } from '../../src/contract/problems.ts'
@@ -18,13 +19,9 @@ const announce = (text: string, when: string) =>
   school.owner.post<AnnouncementsView & Problem>(path(), { text, when })
 const mails = () =>
   harness.stores.mail.newest(50).filter(({ subject }) => subject.includes('Culture benches'))
-const sendDue = () =>
-  sendDueAnnouncements(
-    harness.db,
-    harness.stores,
-    createOutboxMailer(harness.stores.mail, harness.clock.now),
-    harness.clock.now(),
-  )
+const outbox = () => createOutboxMailer(harness.stores.mail, harness.clock.now)
+const sendDue = (mailer = outbox()) =>
+  sendDueAnnouncements(harness.db, harness.stores, mailer, pino({ level: 'silent' }), harness.clock.now())
 
 it('goes to every active student, with the link, once', async () => {
   harness.db.exec("UPDATE enrolment SET status = 'paused' WHERE name = 'Student 2'")
@@ -74,4 +71,47 @@ it('says what is wrong', async () => {
     when: 'now',
   })
   expect(refused.body.code).toBe('sheet-not-published')
+})
+
+it('one that cannot go out is in no other’s way, leaves nothing half done, and goes later', async () => {
+  harness.clock.set('2026-05-06T06:00:00.000Z')
+  await must(school.owner.patch(`/api/sheets/${school.sheet}`, { opensAt: '2026-05-06T10:00' }))
+  await must(announce('This one fails.', 'opening'))
+  await must(announce('This one goes.', 'opening'))
+  harness.clock.set('2026-05-06T08:00:00.000Z')
+  const fails = outbox()
+  let sent = 0
+  sendDue({
+    ...fails,
+    send: (mail) => {
+      // After the first student was written to.
+      if (mail.text.startsWith('This one fails.') && ++sent > 1) throw new Error('the disk is full')
+      return fails.send(mail)
+    },
+  })
+  expect(mails().map(({ body }) => body.split('\n')[0])).toEqual(Array(3).fill('This one goes.'))
+  // Another can be made meanwhile, and goes at once.
+  expect((await announce('At once.', 'now')).status).toBe(200)
+  expect(mails()).toHaveLength(6)
+  sendDue()
+  sendDue()
+  expect(mails()).toHaveLength(9)
+})
+
+it('says since when the mail server takes no mail', async () => {
+  const away = await startHarness({
+    HAPLON_ORIGIN: 'https://haplon.school.example',
+    HAPLON_SMTP: 'smtp://127.0.0.1:1',
+  })
+  const there = await setUpSchool(away, { students: { '': 1 }, topics: ['Miso'] })
+  const at = `/api/sheets/${there.sheet}/announcements`
+  expect((await there.owner.get<AnnouncementsView>(at)).body.mailAwaySince).toBeNull()
+  await must(there.owner.post(at, { text: 'Please choose.', when: 'now' }))
+  await expect.poll(async () => (await there.owner.get<AnnouncementsView>(at)).body.mailAwaySince).toBe(START)
+  expect((await away.stranger.get<{ mail: object }>('/healthz?deep')).body.mail).toMatchObject({
+    waiting: 1,
+    failed: 0,
+    away: { since: START },
+  })
+  await away.end()
 })

@@ -1,3 +1,4 @@
+import { pino } from 'pino'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { NudgesView } from '../../src/contract/nudges.ts'
 import type { Problem } from '../../src/contract/problems.ts'
@@ -25,6 +26,7 @@ const due = () =>
     harness.db,
     harness.stores,
     createOutboxMailer(harness.stores.mail, harness.clock.now),
+    pino({ level: 'silent' }),
     harness.clock.now(),
   )
 const without = async () =>

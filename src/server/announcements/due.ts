@@ -1,34 +1,53 @@
+import type { Logger } from 'pino'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Db } from '../db/open.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import type { Announcement } from './store.ts'
 
 /**
  * Sends the announcements that are due: those for now, and those for the opening once their sheet is open. Found by
- * query, so that a restart misses none; marked as sent in the transaction that hands them to the mailer, so that
- * none goes out twice.
+ * query, so that a restart misses none. One that fails is logged and tried again, and is in no other's way.
  */
-export function sendDueAnnouncements(db: Db, stores: Stores, mailer: Mailer, now: Instant): void {
+export function sendDueAnnouncements(
+  db: Db,
+  stores: Stores,
+  mailer: Mailer,
+  log: Logger,
+  now: Instant,
+): void {
+  for (const announcement of stores.announcements.waiting()) {
+    try {
+      db.transaction(() => sendIfDue(announcement, stores, mailer, now)).immediate()
+    } catch (error) {
+      log.error(
+        { err: error, announcement: announcement.id },
+        'an announcement could not go out; it is tried again',
+      )
+    }
+  }
+}
+
+/**
+ * Sends an announcement if its time has come, within the transaction of the caller: it is marked as sent where it is
+ * handed to the mailer, so that none goes out twice. What belongs to a deleted or archived sheet waits.
+ */
+export function sendIfDue(announcement: Announcement, stores: Stores, mailer: Mailer, now: Instant): void {
   const { announcements, sheets, roster, courses } = stores
-  for (const announcement of announcements.waiting()) {
-    const sheet = sheets.byId(announcement.sheet_id)
-    if (!sheet || sheet.deleted_at !== null) continue
-    const state = sheetState(windowOf(sheet), now)
-    const due = announcement.goes === 'now' || state === 'open' || state === 'closed'
-    if (!due) continue
-    const course = courses.byId(sheet.course_id)
-    db.transaction(() => {
-      const students = roster.students(sheet.course_id)
-      announcements.sent(announcement.id, now, students.length)
-      for (const { email } of students) {
-        mailer.send({
-          to: email,
-          subject: `${course?.course_code ?? ''}: ${sheet.title}`,
-          text: `${announcement.text}\n\n${announcement.address}`,
-        })
-      }
-    }).immediate()
+  const sheet = sheets.byId(announcement.sheet_id)
+  if (!sheet || sheet.deleted_at !== null || sheet.archived_at !== null) return
+  const state = sheetState(windowOf(sheet), now)
+  if (announcement.goes !== 'now' && state !== 'open' && state !== 'closed') return
+  const course = courses.byId(sheet.course_id)
+  const students = roster.students(sheet.course_id)
+  announcements.sent(announcement.id, now, students.length)
+  for (const { email } of students) {
+    mailer.send({
+      to: email,
+      subject: `${course?.course_code ?? ''}: ${sheet.title}`,
+      text: `${announcement.text}\n\n${announcement.address}`,
+    })
   }
 }

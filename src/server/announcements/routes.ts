@@ -6,7 +6,7 @@ import type { Mailer } from '../mail/mailer.ts'
 import type { AddressOf } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
-import { sendDueAnnouncements } from './due.ts'
+import { sendIfDue } from './due.ts'
 
 /** Announcing a sheet by mail to the students of its course. */
 export function bindAnnouncements(
@@ -29,6 +29,7 @@ export function bindAnnouncements(
         recipients,
       })),
     students: roster.students(sheet.course_id).length,
+    mailAwaySince: mailer.standing().away?.since ?? null,
   })
   serve(contract.announcements, ({ sheet }) => view(sheet))
   serve(contract.announce, ({ req, sheet, person, body, now }) => {
@@ -42,8 +43,10 @@ export function bindAnnouncements(
       throw fieldProblem('when', 'The sheet has opened already. Send it now.')
     }
     const address = addressOf(sheet, req)
-    announcements.add(sheet.id, body.text, address, body.when, now, person.id)
-    sendDueAnnouncements(db, stores, mailer, now)
+    db.transaction(() => {
+      const added = announcements.add(sheet.id, body.text, address, body.when, now, person.id)
+      sendIfDue(added, stores, mailer, now)
+    }).immediate()
     return view(sheet)
   })
   serve(contract.withdrawAnnouncement, ({ sheet, params }) => {

@@ -34,10 +34,12 @@ export function createAnnouncementStore(db: Db) {
   const withdraw = db.prepare<[number, string]>(
     'DELETE FROM announcement WHERE sheet_id = ? AND code = ? AND sent_at IS NULL',
   )
+  const byId = db.prepare<[number], Announcement>(`${ANNOUNCEMENT} WHERE id = ?`)
   return {
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     /** All that have not gone out yet, of every sheet. */
     waiting: () => waiting.all(),
+    /** Adds one that has not gone out, and gives it. */
     add: (
       sheetId: number,
       text: string,
@@ -45,7 +47,8 @@ export function createAnnouncementStore(db: Db) {
       goes: AnnounceWhen,
       now: Instant,
       personId: number,
-    ) => add.run(newCode(), sheetId, text, address, goes, now, personId),
+    ): Announcement =>
+      byId.get(Number(add.run(newCode(), sheetId, text, address, goes, now, personId).lastInsertRowid))!,
     sent: (id: number, now: Instant, recipients: number) => sent.run(now, recipients, id),
     /** Takes back one that waits. False when it has gone out, or never was. */
     withdraw: (sheetId: number, code: string) => withdraw.run(sheetId, code).changes > 0,

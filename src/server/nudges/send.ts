@@ -1,3 +1,4 @@
+import type { Logger } from 'pino'
 import { DAY, HOUR, type Instant, msOf, shift } from '../../core/instant.ts'
 import { fillFields, firstName, mayNudge } from '../../core/nudge.ts'
 import { sayLength, sheetState } from '../../core/window.ts'
@@ -96,20 +97,27 @@ export function withoutGroup(sheet: Sheet, { roster, seats }: Stores): Enrolment
 
 /**
  * Sends the automatic nudges whose time has come, to those who have no group at that moment. One whose time passed
- * while the sheet was not open is marked as gone, to nobody.
+ * while the sheet was not open is marked as gone, to nobody. One that fails is logged and tried again, and is in no
+ * other's way.
  */
-export function sendDueNudges(db: Db, stores: Stores, mailer: Mailer, now: Instant): void {
+export function sendDueNudges(db: Db, stores: Stores, mailer: Mailer, log: Logger, now: Instant): void {
   for (const nudge of stores.nudges.waiting()) {
-    const sheet = stores.sheets.byId(nudge.sheet_id)
-    const course = sheet && stores.courses.byId(sheet.course_id)
-    if (!sheet || !course || sheet.deleted_at !== null) continue
-    const due = dueAt(nudge, sheet)
-    if (due === null || due > now) continue
-    const state = sheetState(windowOf(sheet), now)
-    if (state === 'draft' || state === 'scheduled') continue
-    db.transaction(() => {
-      const people = state === 'open' ? withoutGroup(sheet, stores) : []
-      sendNudge(nudge, sheet, course, people, now, stores, mailer)
-    }).immediate()
+    try {
+      db.transaction(() => sendIfDue(nudge, stores, mailer, now)).immediate()
+    } catch (error) {
+      log.error({ err: error, nudge: nudge.id }, 'a nudge could not go out; it is tried again')
+    }
   }
+}
+
+function sendIfDue(nudge: Nudge, stores: Stores, mailer: Mailer, now: Instant): void {
+  const sheet = stores.sheets.byId(nudge.sheet_id)
+  const course = sheet && stores.courses.byId(sheet.course_id)
+  if (!sheet || !course || sheet.deleted_at !== null) return
+  const due = dueAt(nudge, sheet)
+  if (due === null || due > now) return
+  const state = sheetState(windowOf(sheet), now)
+  if (state === 'draft' || state === 'scheduled') return
+  const people = state === 'open' ? withoutGroup(sheet, stores) : []
+  sendNudge(nudge, sheet, course, people, now, stores, mailer)
 }

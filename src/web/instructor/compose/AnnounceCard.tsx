@@ -60,6 +60,12 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
     })
   return (
     <Card title="Announce by mail">
+      {data?.mailAwaySince && (
+        <p className="mb-2 border-s-4 border-ember ps-2 text-sm">
+          The mail server has taken no mail since {sayInstant(data.mailAwaySince, zone)}. What is sent now
+          goes once it does again; whoever runs Haplon finds why in its log.
+        </p>
+      )}
       {data && data.announcements.length > 0 && (
         <ul className="mb-2 flex flex-col gap-1 text-sm">
           {data.announcements.map(({ code, text, sentAt, recipients }) => (
