@@ -46,6 +46,27 @@ describe('an invitation', () => {
     expect((await answer(guest, received[0]!.code, true)).body.code).toBe('invitation-answered')
   })
 
+  it.each([
+    [true, false],
+    [false, true],
+  ])(
+    'accepted (%s) and accepted (%s) at once, one answer holds and the seat says the same',
+    async (...both) => {
+      const convener = labs.tue(0)
+      await labs.take(convener, TEMPEH)
+      await must(invite(convener, await personOf(convener, 'Student 1 Tue lab')))
+      const guest = labs.tue(1)
+      const [received] = (await labs.sheetOf(guest)).received
+      const answers = await Promise.all(both.map((accepted) => answer(guest, received!.code, accepted)))
+      expect(answers.map(({ status }) => status).sort()).toEqual([200, 409])
+      const accepted = both[answers.findIndex(({ status }) => status === 200)]
+      expect((await labs.sheetOf(guest)).seats).toHaveLength(accepted ? 1 : 0)
+      expect((await labs.sheetOf(convener)).sent).toMatchObject([
+        { state: accepted ? 'accepted' : 'declined' },
+      ])
+    },
+  )
+
   it('can be declined, which the convener sees, and be made again', async () => {
     const [convener, guest] = [labs.tue(0), labs.tue(1)]
     await labs.take(convener, TEMPEH)

@@ -52,6 +52,45 @@ describe('asking for a change', () => {
     expect(sheet.request).toMatchObject({ state: 'declined' })
   })
 
+  it.each([
+    ['grant', 'decline'],
+    ['decline', 'grant'],
+    ['grant', 'grant'],
+  ])(
+    'asked to %s and to %s at once, one answer holds: seat, request, ledger and mail say the same',
+    async (...both) => {
+      await ask(labs.tue(0), 'Kefir/Tue lab')
+      const [request] = await waiting()
+      const before = harness.stores.mail.newest(100).length
+      // The claim waits for its turn until both have been asked.
+      const { submit } = harness.claims
+      harness.claims.submit = async (claim) => {
+        await new Promise((resolve) => setTimeout(resolve, 150))
+        return submit(claim)
+      }
+      const answers = await Promise.all(
+        both.map((how) =>
+          school.owner.post<Problem>(`${labs.at}/requests/${request!.code}/answer`, {
+            granted: how === 'grant',
+          }),
+        ),
+      )
+      expect(answers.map(({ status }) => status).sort()).toEqual([200, 409])
+      expect(answers.find(({ status }) => status === 409)?.body.code).toBe('request-answered')
+      const won = both[answers.findIndex(({ status }) => status === 200)]
+      const sheet = await labs.sheetOf(labs.tue(0))
+      expect(sheet.request?.state).toBe(won === 'grant' ? 'granted' : 'declined')
+      const where = won === 'grant' ? 'Kefir/Tue lab' : 'Tempeh/Tue lab'
+      expect(sheet.seats.map(({ group }) => group)).toEqual([school.groups[where]])
+      const sheetId = harness.stores.sheets.byCode(school.sheet)!.id
+      const noted = harness.stores.ledger.since(sheetId, 0).filter(({ kind }) => kind === 'request-answered')
+      expect(noted).toHaveLength(1)
+      const moves = harness.stores.ledger.since(sheetId, 0).filter(({ kind }) => kind === 'seat-moved')
+      expect(moves).toHaveLength(won === 'grant' ? 1 : 0)
+      expect(harness.stores.mail.newest(100).length - before).toBe(1)
+    },
+  )
+
   it('cannot be granted into a full group, and then still waits', async () => {
     for (const n of [1, 2, 3]) await labs.take(labs.tue(n), 'Kefir/Tue lab')
     await ask(labs.tue(0), 'Kefir/Tue lab')

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import {
   answerInvitation,
   INVITATION_WORDS,
@@ -93,6 +94,8 @@ export function bindInvitations(
   serve(invite, ({ req, sheet, course, enrolment, person, params, body, now }) => {
     const group = groupOf(sheet, params.group)
     const guest = roster.students(course.id).find(({ code }) => code === body.person)
+    const topic = sheets.topics(sheet.id).find(({ id }) => id === group.topic_id)
+    const address = `${origin ?? `${req.protocol}://${req.get('host')}`}/sheets/${sheet.code}`
     db.transaction(() => {
       const against = refusal(sheet, group, enrolment, guest ?? null, now)
       if (against) throw refuse(against)
@@ -106,16 +109,13 @@ export function bindInvitations(
         enrolmentId: guest.id,
         detail: { group: group.id, by: enrolment.id },
       })
-    }).immediate()
-    hub.touched(sheet.id)
-    const topic = sheets.topics(sheet.id).find(({ id }) => id === group.topic_id)
-    const address = `${origin ?? `${req.protocol}://${req.get('host')}`}/sheets/${sheet.code}`
-    if (guest)
       mailer.send({
         to: guest.email,
         subject: `${sheet.title}: ${sheet.names === 'nobody' ? 'you are invited' : `${enrolment.name} invites you`} to ${topic?.title ?? 'a group'}`,
         text: `${sheet.names === 'nobody' ? 'The group' : enrolment.name} has a free seat for you at ${topic?.title ?? 'their group'}. The seat is not kept for you: accept or decline at ${address}`,
       })
+    }).immediate()
+    hub.touched(sheet.id)
     return studentSheet(sheet, course, enrolment, now, stores)
   })
 
@@ -140,8 +140,12 @@ export function bindInvitations(
         sheetId: sheet.id,
         enrolmentId: enrolment.id,
         actorId: person.id,
-        key: `invitation-${invitation.code}-${now}`.replace(/[^\w-]/g, '_'),
+        key: `invitation-${invitation.code}-${randomUUID()}`,
         ask: { kind: 'take', to },
+        // Declined or withdrawn a moment ago, it seats nobody.
+        follow: () => {
+          if (invitations.byCode(sheet.id, invitation.code)?.answer !== 'accepted') throw answered()
+        },
       })
       if (!outcome.granted) {
         const facts = refusalFacts(sheet, course, enrolment, stores)

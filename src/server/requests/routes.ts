@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { refusalWords } from '../../contract/refusals.ts'
 import {
   answerRequest,
@@ -7,6 +8,7 @@ import {
   withdrawRequest,
 } from '../../contract/requests.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
+import type { Instant } from '../../core/instant.ts'
 import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
@@ -46,6 +48,7 @@ export function bindRequests(
         })),
     }
   }
+  const fresh = (request: SeatRequest) => requests.byCode(request.sheet_id, request.code) ?? request
   const note = (
     sheet: Sheet,
     kind: LedgerKind,
@@ -116,41 +119,47 @@ export function bindRequests(
     const codes = sheets.groupCodes(sheet.id)
     const from = codes.get(request.from_group_id) ?? ''
     const to = request.to_group_id === null ? null : (codes.get(request.to_group_id) ?? '')
+    const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
+    const titleOf = (code: string | null) =>
+      code === null ? null : titles.get(sheets.group(code)?.topic_id ?? 0)
+    const moved = to === null ? 'You no longer have a seat on it.' : `You now sit at ${titleOf(to)}.`
+    const write = (at: Instant) => {
+      const state = body.granted ? 'granted' : 'declined'
+      if (requests.answer(request.id, state, at, person.id).changes === 0) throw answered(fresh(request))
+      note(sheet, 'request-answered', request, person.id, at, state)
+      mailer.send({
+        to: enrolment.email,
+        subject: `${sheet.title}: your request was ${state}`,
+        text: body.granted
+          ? `Your instructor granted your request. ${moved}`
+          : `Your instructor declined your request. You sit at ${titleOf(from)} as before.`,
+      })
+    }
     if (body.granted) {
       const ask: ClaimAsk<string> = to === null ? { kind: 'give-up', from } : { kind: 'move', from, to }
       const outcome = await claims.submit({
         sheetId: sheet.id,
         enrolmentId: enrolment.id,
         actorId: person.id,
-        key: `request-${request.code}-${now}`,
+        key: `request-${request.code}-${randomUUID()}`,
         ask,
         granted: true,
+        follow: write,
       })
       if (!outcome.granted) {
+        // Granted by somebody else a moment ago, it is refused since the student has moved already.
+        const now = fresh(request)
+        if (now.answer !== null) throw answered(now)
         const facts = refusalFacts(sheet, course, enrolment, stores)
         throw new ProblemError(
           outcome.reason,
           `${enrolment.name} could not be moved: ${refusalWords(outcome.reason, facts)}`,
         )
       }
+    } else {
+      db.transaction(() => write(now)).immediate()
+      hub.touched(sheet.id)
     }
-    const state = body.granted ? 'granted' : 'declined'
-    db.transaction(() => {
-      requests.answer(request.id, state, now, person.id)
-      note(sheet, 'request-answered', request, person.id, now, state)
-    }).immediate()
-    hub.touched(sheet.id)
-    const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
-    const titleOf = (code: string | null) =>
-      code === null ? null : titles.get(sheets.group(code)?.topic_id ?? 0)
-    const moved = to === null ? 'You no longer have a seat on it.' : `You now sit at ${titleOf(to)}.`
-    mailer.send({
-      to: enrolment.email,
-      subject: `${sheet.title}: your request was ${state}`,
-      text: body.granted
-        ? `Your instructor granted your request. ${moved}`
-        : `Your instructor declined your request. You sit at ${titleOf(from)} as before.`,
-    })
     return waiting(sheet)
   })
 }

@@ -22,6 +22,11 @@ export interface Claim {
   ask: ClaimAsk<string>
   /** True when an instructor granted it: the window and the rule on changing seats do not stand in the way. */
   granted?: true
+  /**
+   * What follows from it when it is granted, written in its own transaction: a request answered, an invitation used
+   * up. What it throws takes the claim back, and is what the claimer hears.
+   */
+  follow?: (now: Instant) => void
 }
 
 /**
@@ -170,6 +175,7 @@ function settle(claim: Claim, seated: SeatedFromLine[], parts: ClaimParts): Clai
   const now = parts.clock()
   const outcome = decideAndWrite(claim, now, parts)
   if (outcome.granted) {
+    claim.follow?.(now)
     seated.push(...serveLines(claim.sheetId, now, parts))
     if (seated.some(({ enrolmentId }) => enrolmentId === claim.enrolmentId)) outcome.byLine = true
   }
