@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { instantFromMs, MINUTE } from './instant.ts'
-import { dayStarts, isZone, localTimeOf, readLocalTime, sayInstant } from './zone.ts'
+import { DAY, HOUR, instantFromMs, MINUTE } from './instant.ts'
+import { dayStarts, isZone, localTimeOf, movedAlong, readLocalTime, sayInstant } from './zone.ts'
 
 const ZONE = 'Europe/Copenhagen'
 
@@ -70,6 +70,53 @@ it('starts days at midnight of the zone, across a clock change', () => {
     '2026-03-28T23:00:00.000Z',
     '2026-03-29T22:00:00.000Z',
   ])
+})
+
+describe('an instant moved along with another', () => {
+  const spring = { at: '2026-05-06T07:00:00.000Z', zone: ZONE }
+
+  it('keeps its time on the wall across a clock change, either way', () => {
+    // Wed 6 May 09:00 to Wed 21 October 09:00; a week later clocks have gone back.
+    const autumn = { at: '2026-10-21T07:00:00.000Z', zone: ZONE }
+    expect(movedAlong('2026-05-13T15:00:30.000Z', spring, autumn)).toBe('2026-10-28T16:00:30.000Z')
+    const winter = { at: '2026-01-07T08:00:00.000Z', zone: ZONE }
+    expect(movedAlong('2026-05-13T15:00:00.000Z', spring, winter)).toBe('2026-01-14T16:00:00.000Z')
+  })
+
+  it('keeps its time on the wall in another zone', () => {
+    const there = { at: '2026-09-07T03:15:00.000Z', zone: 'Asia/Kathmandu' }
+    expect(localTimeOf(movedAlong('2026-05-13T15:00:00.000Z', spring, there), there.zone)).toBe(
+      '2026-09-14T17:00',
+    )
+  })
+
+  it('is an hour later where the clocks skip it, and the first of two', () => {
+    const at = (hour: string) => ({ at: `2026-05-10T${hour}:30:00.000Z`, zone: ZONE })
+    const forward = { at: '2026-03-28T01:30:00.000Z', zone: ZONE }
+    // Sat 28 March 02:30, a day later: Sunday 02:30 does not occur.
+    expect(movedAlong('2026-05-11T00:30:00.000Z', at('00'), forward)).toBe('2026-03-29T01:30:00.000Z')
+    const back = { at: '2026-10-24T00:30:00.000Z', zone: ZONE }
+    expect(movedAlong('2026-05-11T00:30:00.000Z', at('00'), back)).toBe('2026-10-25T00:30:00.000Z')
+  })
+
+  it('is where it was when nothing moves, and never comes before what it came after by a day or more', () => {
+    const instants = fc.integer({ min: Date.UTC(2024, 0, 1), max: Date.UTC(2030, 0, 1) }).map(instantFromMs)
+    const zones = fc.constantFrom(ZONE, 'America/St_Johns', 'Asia/Kathmandu', 'Australia/Lord_Howe', 'UTC')
+    fc.assert(
+      fc.property(
+        instants,
+        instants,
+        fc.integer({ min: 0, max: 200 }),
+        zones,
+        zones,
+        (at, to, days, one, two) => {
+          const instant = instantFromMs(Date.parse(at) + days * DAY)
+          const moved = movedAlong(instant, { at, zone: one }, { at: to, zone: two })
+          expect(Math.abs(Date.parse(moved) - Date.parse(to) - days * DAY)).toBeLessThanOrEqual(3 * HOUR)
+        },
+      ),
+    )
+  })
 })
 
 it('knows IANA zones and no others', () => {

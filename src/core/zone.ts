@@ -55,6 +55,25 @@ export function localTimeOf(instant: Instant, zone: string): LocalTime {
   return format(new TZDate(msOf(instant), zone), "yyyy-MM-dd'T'HH:mm")
 }
 
+/**
+ * An instant as long after `to` as it was after `from`, counted by the clocks on the wall: what was on a Tuesday at
+ * 17:00 is on a Tuesday at 17:00, whatever clock change lies between and whatever the two zones are. A time that the
+ * clocks skip there becomes the one an hour later; one that they show twice, the first.
+ */
+export function movedAlong(
+  instant: Instant,
+  from: { at: Instant; zone: string },
+  to: { at: Instant; zone: string },
+): Instant {
+  const wall = (at: Instant, zone: string) => msOf(at) + tzOffset(zone, new Date(msOf(at))) * MINUTE
+  const aim = wall(to.at, to.zone) + wall(instant, from.zone) - wall(from.at, from.zone)
+  const within = ((aim % MINUTE) + MINUTE) % MINUTE
+  const read = (ms: number) => readLocalTime(new Date(ms).toISOString().slice(0, 16), to.zone)
+  const there = read(aim).kind === 'never' ? read(aim + HOUR) : read(aim)
+  const minute = there.kind === 'one' ? there.instant : there.kind === 'twice' ? there.first : null
+  return minute === null ? instantFromMs(aim) : instantFromMs(msOf(minute) + within)
+}
+
 /** An instant in words with weekday, day, month and time in the zone: `Wed 13 May, 17:00`. */
 export function sayInstant(instant: Instant, zone: string): string {
   return format(new TZDate(msOf(instant), zone), 'EEE d MMM, HH:mm')

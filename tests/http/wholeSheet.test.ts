@@ -74,6 +74,18 @@ describe('a sheet as a whole', () => {
     expect(copied.topics.flatMap(({ groups }) => groups.map(({ taken }) => taken))).toEqual([
       0, 0, 0, 0, 0, 0,
     ])
+    // Between its opening and its close clocks go back: it still closes at 17:00.
+    const autumn = await must<ComposeView>(
+      school.owner.post(`${labs.at}/copy`, {
+        course: school.course,
+        title: 'Autumn',
+        opensAt: '2026-10-21T09:00',
+      }),
+    )
+    expect(autumn).toMatchObject({
+      opensAt: '2026-10-21T07:00:00.000Z',
+      closesAt: '2026-10-28T16:00:00.000Z',
+    })
     const elsewhere = await setUpSchool(harness, { students: { '': 1 }, topics: ['Koji'] })
     const other = await must<ComposeView>(
       school.owner.post(`${labs.at}/copy`, { course: elsewhere.course, title: 'Elsewhere', opensAt: null }),

@@ -1,9 +1,9 @@
 import { limitOf } from '../../contract/fields.ts'
 import type { SheetChanges } from '../../contract/sheets.ts'
-import { msOf, shift } from '../../core/instant.ts'
+import { msOf } from '../../core/instant.ts'
 import { showsMoreNames } from '../../core/rules.ts'
 import { sheetState, windowFault } from '../../core/window.ts'
-import { sayInstant } from '../../core/zone.ts'
+import { movedAlong, sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
@@ -149,15 +149,16 @@ export function setDeleted(edit: Edit, deleted: boolean): void {
 
 /**
  * Copies a sheet into a course as a draft: texts, numbers, rules, topics. Where the copy gets an opening time,
- * its window keeps its length and dated topics move along; otherwise neither is copied.
+ * its close and dated topics move along, by the clocks on the wall; otherwise neither is copied.
  * Exceptions of single groups are copied where the course has a section of the same name.
  */
 export function copy(edit: Edit, into: Course, title: string, opensAt: string | null): Sheet {
   const { sheet, stores, now } = edit
   const opens = instantOf({ ...edit, course: into }, 'opensAt', opensAt, null, 'first')
-  const moved = opens !== null && sheet.opens_at !== null ? msOf(opens) - msOf(sheet.opens_at) : null
+  const from = sheet.opens_at === null ? null : { at: sheet.opens_at, zone: edit.course.zone }
+  const to = opens === null ? null : { at: opens, zone: into.zone }
   const later = (instant: string | null) =>
-    instant === null || moved === null ? null : shift(instant, moved)
+    instant === null || from === null || to === null ? null : movedAlong(instant, from, to)
   const copied = stores.sheets.add(into.id, { ...sheet, title }, now)
   stores.groups.setExtras(copied.id, stores.groups.extras(sheet.id))
   stores.sheets.change(copied.id, { ...sheet, title, opens_at: opens, closes_at: later(sheet.closes_at) })
@@ -172,15 +173,15 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
     const made = stores.sheets.addTopic(copied.id, fields, sections, now)
     for (const group of stores.sheets.groups(copied.id).filter(({ topic_id }) => topic_id === made.id)) {
       const section = sections.find(({ id }) => id === group.section_id)?.name.toLowerCase()
-      const from = groups.find(
+      const like = groups.find(
         (g) =>
           g.topic_id === topic.id &&
           (g.section_id === null ? undefined : names.get(g.section_id)) === section,
       )
-      if (!from) continue
-      const own_starts_at = later(from.own_starts_at)
-      const own_ends_at = own_starts_at === null ? null : later(from.own_ends_at)
-      stores.sheets.changeGroup(group.id, { ...from, own_starts_at, own_ends_at })
+      if (!like) continue
+      const own_starts_at = later(like.own_starts_at)
+      const own_ends_at = own_starts_at === null ? null : later(like.own_ends_at)
+      stores.sheets.changeGroup(group.id, { ...like, own_starts_at, own_ends_at })
     }
   }
   note({ ...edit, sheet: copied }, 'sheet-added', { title, copyOf: sheet.code })
