@@ -2,7 +2,7 @@ import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { type Logger, pino } from 'pino'
 import { DAY, HOUR, shift } from '../core/instant.ts'
-import { IDLE_DAYS, type Sessions } from './access/sessions.ts'
+import { IDLE_DAYS, SESSION_DAYS, type Sessions } from './access/sessions.ts'
 import { sendDueAnnouncements } from './announcements/due.ts'
 import { createApp } from './app.ts'
 import { type Clock, systemClock } from './clock.ts'
@@ -97,7 +97,8 @@ async function startOn(
   await fill?.({ db, stores, claims: app.claims, disk })
   const tidy = () => {
     stores.access.dropCodesExpiredBefore(shift(clock(), -DAY))
-    stores.access.dropSessionsIdleSince(shift(clock(), -IDLE_DAYS * DAY))
+    const now = clock()
+    stores.access.dropSessions(shift(now, -IDLE_DAYS * DAY), shift(now, -SESSION_DAYS * DAY))
   }
   // What a crash left on the disk goes before anybody is let in; what is dropped later goes within the hour.
   const tidyFiles = async () => {

@@ -61,6 +61,8 @@ describe('signing in', () => {
     const newer = newestCode()
     if (older !== newer) expect((await enter(older)).status).toBe(422)
     expect((await enter(newer)).status).toBe(200)
+    // Nor once the newer one is used up.
+    if (older !== newer) expect((await enter(older)).status).toBe(422)
   })
 
   it('sends one address five codes in a quarter of an hour and no more', async () => {
@@ -121,6 +123,16 @@ describe('a session', () => {
       expect((await client.get('/api/me')).status).toBe(200)
     }
     harness.clock.advance(14 * DAY + MINUTE)
+    expect((await client.get('/api/me')).status).toBe(401)
+  })
+
+  it('ends after ninety days, however much it is used', async () => {
+    const client = harness.as(email)
+    for (let day = 0; day < 90; day += 10) {
+      expect((await client.get('/api/me')).status, `day ${day}`).toBe(200)
+      harness.clock.advance(10 * DAY)
+    }
+    harness.clock.advance(MINUTE)
     expect((await client.get('/api/me')).status).toBe(401)
   })
 })

@@ -7,6 +7,8 @@ import type { AccessStore } from './store.ts'
 
 /** Days without a request after which a session ends. */
 export const IDLE_DAYS = 14
+/** Days after which a session ends whatever happens. */
+export const SESSION_DAYS = 90
 const COOKIE = 'haplon_session'
 
 export type Sessions = ReturnType<typeof createSessions>
@@ -31,6 +33,7 @@ export function createSessions(
       if (!session) return null
       const now = clock()
       if (session.last_seen_at < shift(now, -IDLE_DAYS * DAY)) return null
+      if (session.created_at < shift(now, -SESSION_DAYS * DAY)) return null
       if (msOf(now) - msOf(session.last_seen_at) > HOUR) access.seen(session.id, now)
       return roster.personById(session.person_id) ?? null
     },
@@ -43,7 +46,7 @@ export function createSessions(
     begin(res: Response, personId: number): void {
       const token = randomBytes(32).toString('base64url')
       access.addSession(hashOf(token), personId, clock())
-      res.cookie(COOKIE, token, { ...cookie, maxAge: 400 * DAY })
+      res.cookie(COOKIE, token, { ...cookie, maxAge: SESSION_DAYS * DAY })
     },
     /** Ends the session that the request carries; gives it by its hash. */
     end(req: Request, res: Response): string | null {

@@ -60,7 +60,8 @@ export function createSignIn(
     redeem(email: string, code: string): Person | null {
       const person = known(email)
       const sent = person ? access.newestCode(person.id) : undefined
-      if (!person || !sent || sent.tries_left === 0 || sent.expires_at <= clock()) return null
+      if (!person || !sent || sent.used_at !== null) return null
+      if (sent.tries_left === 0 || sent.expires_at <= clock()) return null
       if (!fits(code, sent.code_hash)) {
         access.spendTry(sent.id)
         return null

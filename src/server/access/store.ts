@@ -7,11 +7,13 @@ export interface SignInCode {
   code_hash: string
   expires_at: Instant
   tries_left: number
+  used_at: Instant | null
 }
 
 export interface Session {
   id: number
   person_id: number
+  created_at: Instant
   last_seen_at: Instant
 }
 
@@ -29,8 +31,8 @@ export function createAccessStore(database: Db) {
     )
     .pluck()
   const newestCode = db.prepare<[number], SignInCode>(
-    `SELECT id, code_hash, expires_at, tries_left FROM sign_in_code
-     WHERE person_id = ? AND used_at IS NULL ORDER BY id DESC LIMIT 1`,
+    `SELECT id, code_hash, expires_at, tries_left, used_at FROM sign_in_code
+     WHERE person_id = ? ORDER BY id DESC LIMIT 1`,
   )
   const spendTry = db.prepare<[number]>('UPDATE sign_in_code SET tries_left = tries_left - 1 WHERE id = ?')
   const markUsed = db.prepare<[Instant, number]>('UPDATE sign_in_code SET used_at = ? WHERE id = ?')
@@ -39,15 +41,18 @@ export function createAccessStore(database: Db) {
     'INSERT INTO session (token_hash, person_id, created_at, last_seen_at) VALUES (?, ?, ?, ?)',
   )
   const sessionByHash = db.prepare<[string], Session>(
-    'SELECT id, person_id, last_seen_at FROM session WHERE token_hash = ?',
+    'SELECT id, person_id, created_at, last_seen_at FROM session WHERE token_hash = ?',
   )
   const seen = db.prepare<[Instant, number]>('UPDATE session SET last_seen_at = ? WHERE id = ?')
   const endSession = db.prepare<[string]>('DELETE FROM session WHERE token_hash = ?')
-  const dropSessions = db.prepare<[Instant]>('DELETE FROM session WHERE last_seen_at < ?')
+  const dropSessions = db.prepare<[Instant, Instant]>(
+    'DELETE FROM session WHERE last_seen_at < ? OR created_at < ?',
+  )
   return {
     addCode: (personId: number, hash: string, now: Instant, expires: Instant, tries: number) =>
       addCode.run(personId, hash, now, expires, tries),
     codesSince: (personId: number, since: Instant) => codesSince.get(personId, since) ?? 0,
+    /** The code that was sent last, used or not: an older one never counts again. */
     newestCode: (personId: number) => newestCode.get(personId),
     spendTry: (id: number) => spendTry.run(id),
     markUsed: (id: number, now: Instant) => markUsed.run(now, id),
@@ -56,6 +61,7 @@ export function createAccessStore(database: Db) {
     session: keep((hash: string) => sessionByHash.get(hash)),
     seen: (id: number, now: Instant) => seen.run(now, id),
     endSession: (hash: string) => endSession.run(hash),
-    dropSessionsIdleSince: (instant: Instant) => dropSessions.run(instant),
+    /** Forgets sessions that were not used since an instant, or begun before another. */
+    dropSessions: (idleSince: Instant, begunBefore: Instant) => dropSessions.run(idleSince, begunBefore),
   }
 }
