@@ -1,10 +1,17 @@
 import { mixed, number, string } from 'yup'
 import { NO_LIMIT } from '../core/limit.ts'
 import { LIMITS } from '../core/limits.ts'
+import { MOST_DEEP, markdownDepth } from '../core/markdown.ts'
 
-/** A text that may be empty. */
+/** A text that may be empty. As it may be drawn as Markdown, its quotes and lists lie only so deep in one another. */
 export const text = (what: string, most: number) =>
-  string().max(most, `${what} holds ${most.toLocaleString('en')} characters at most.`)
+  string()
+    .max(most, `${what} holds ${most.toLocaleString('en')} characters at most.`)
+    .test(
+      'depth',
+      `${what} has quotes or lists more than ${MOST_DEEP} deep in one another. Take some of the marks out.`,
+      (value) => typeof value !== 'string' || value.length > most || markdownDepth(value) <= MOST_DEEP,
+    )
 
 /** A title: trimmed, never empty when given. */
 export const title = (what: string) => text(what, LIMITS.title).trim().min(1, `${what} is missing.`)
