@@ -65,6 +65,7 @@ const LANDED = {
   '0004-work.sql': '9ba55f4a6679f803a992b1887156cb93799b41553a4bb6c3af6db92e53a8540e',
   '0005-places.sql': '0f978a8c8b3c44690733ea7469573298de10cf052238b562b97d161c03eacef1',
   '0006-plans.sql': '5ea5b2087120b528a0f70e198511e2542b179073f4dba50f8a4640ba85091d9e',
+  '0007-standing.sql': '7f8dedb39bbaf905c5b402689afacaddeffa69f2fdf7d3cdb13f3e467b36ba0e',
 }
 
 it('every landed migration is as it landed', () => {
