@@ -1,0 +1,35 @@
+import { spawn } from 'node:child_process'
+import { once } from 'node:events'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { expect, test } from '@playwright/test'
+
+const PORT = '4831'
+const health = `http://127.0.0.1:${PORT}/healthz`
+const isUp = () =>
+  fetch(health).then(
+    ({ ok }) => ok,
+    () => false,
+  )
+
+for (const signal of ['SIGTERM', 'SIGHUP'] as const)
+  test(`npm start ends in order on ${signal}, and leaves nobody at its port`, async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'haplon-standing-'))
+    const { PATH = '', HOME = '' } = process.env
+    const started = spawn('npm', ['start'], {
+      env: { PATH, HOME, PORT, HAPLON_DB: join(folder, 'a.db') },
+      stdio: ['ignore', 'pipe', 'ignore'],
+    })
+    let said = ''
+    started.stdout.on('data', (chunk) => {
+      said += String(chunk)
+    })
+    await expect.poll(isUp).toBe(true)
+    const ended = once(started, 'exit')
+    started.kill(signal)
+    await ended
+    await expect.poll(isUp).toBe(false)
+    expect(said).toContain(`"signal":"${signal}"`)
+    rmSync(folder, { recursive: true, force: true })
+  })
