@@ -13,11 +13,14 @@ const isUp = () =>
     () => false,
   )
 
-for (const signal of ['SIGTERM', 'SIGHUP'] as const)
-  test(`npm start ends in order on ${signal}, and leaves nobody at its port`, async () => {
+for (const [signal, ...command] of [
+  ['SIGTERM', 'npm', 'start'],
+  ['SIGHUP', process.execPath, 'scripts/start.mjs'],
+] as const)
+  test(`${command.at(-1)} ends in order on ${signal}, and leaves nobody at its port`, async () => {
     const folder = mkdtempSync(join(tmpdir(), 'haplon-standing-'))
     const { PATH = '', HOME = '' } = process.env
-    const started = spawn('npm', ['start'], {
+    const started = spawn(command[0], [command[1]], {
       env: { PATH, HOME, PORT, HAPLON_DB: join(folder, 'a.db') },
       stdio: ['ignore', 'pipe', 'ignore'],
     })
