@@ -24,7 +24,7 @@ test('the network goes between press and answer: the press is kept through a rel
   await student.getByRole('article', { name: 'Rye' }).getByRole('button', { name: 'Take a seat' }).click()
   const kept = student.getByRole('complementary', { name: 'Waiting for the server' })
   await expect(kept).toContainText('Your press for a seat at Rye is kept')
-  await expect(seatBar(student)).toContainText('You have no group yet')
+  // Whether the seat shows already depends on the stream, which may tell of it before the answer comes through.
   await student.reload()
   await expect(kept).toBeVisible()
   cut = false
