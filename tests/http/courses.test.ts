@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, expect, it } from 'vitest'
 import type { CoursesView } from '../../src/contract/courses.ts'
+import { DAY } from '../../src/core/instant.ts'
 import { claim, type Harness, must, setUpSchool, startHarness, studentEmail } from './harness.ts'
 
 let harness: Harness
@@ -35,6 +36,9 @@ it('shows each sheet with the figures that matter, and what waits for its instru
   // The group in which nobody sits is empty, not too small.
   expect(open.waiting.map(({ kind }) => kind)).toEqual(['seats-short'])
   await must(harness.as('owner@school.example').patch(`/api/sheets/${school.sheet}`, { floor: 2 }))
+  // Just opened, a group that fills up is not scolded for being small.
+  expect((await view()).waiting.map(({ kind }) => kind)).toEqual(['seats-short'])
+  harness.clock.advance(3 * DAY)
   expect((await view()).waiting).toMatchObject([
     { kind: 'seats-short', count: 2, sections: ['Tue lab'] },
     { kind: 'under-floor', count: 1, sections: ['Tue lab'] },
