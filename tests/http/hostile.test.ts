@@ -55,6 +55,15 @@ describe('what no page of ours would send', () => {
     }
   })
 
+  it('very many names in one object are refused before it is parsed', async () => {
+    const names = Array.from({ length: 6_000 }, (_, i) => `"n${i}":0`).join()
+    const answer = await raw('POST', '/api/access/codes', `{${names}}`, {}, '')
+    expect(answer).toMatchObject({
+      status: 400,
+      body: { code: 'body-malformed', detail: expect.stringMatching(/too many names/) },
+    })
+  })
+
   it('compression that is broken, unknown or a bomb is refused', async () => {
     const path = '/api/access/codes'
     const broken = await raw('POST', path, 'not packed', { 'Content-Encoding': 'gzip' }, '')

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { array, object, string } from 'yup'
-import { boundsOf, checkLengths, checkShape } from './bounds.ts'
+import { boundsOf, checkBytes, checkLengths, checkShape } from './bounds.ts'
 
 const schema = object({
   title: string(),
@@ -86,5 +86,40 @@ describe('the shape of a body', () => {
       }),
     )
     for (const value of [null, undefined, 'text', 5]) checkShape(value)
+  })
+})
+
+describe('the bytes of a body', () => {
+  const check = (text: string) => () => checkBytes(Buffer.from(text))
+
+  it('are refused where they hold too much, nest too deep, or name too many things at once', () => {
+    expect(check(`[${'0,'.repeat(120_001)}0]`)).toThrow(/too much at once/)
+    expect(check('['.repeat(13))).toThrow(/too deep/)
+    const names = (n: number) => `{${Array.from({ length: n }, (_, i) => `"n${i}":0`).join()}}`
+    expect(check(names(5_000))).not.toThrow()
+    expect(check(names(5_001))).toThrow(/too many names/)
+    // Many small objects with the same few names are what plans and rosters are.
+    expect(check(`[${Array(20_000).fill('{"a":1,"b":2}').join()}]`)).not.toThrow()
+  })
+
+  it('are not counted inside of texts', () => {
+    expect(check(JSON.stringify({ text: `${'[{,:'.repeat(60_000)}"\\` }))).not.toThrow()
+  })
+
+  it('refuse nothing that the parsed body would pass, whatever it is', () => {
+    fc.assert(
+      fc.property(fc.jsonValue({ maxDepth: 14 }), (value) => {
+        const fits = (run: () => void) => {
+          try {
+            run()
+            return true
+          } catch {
+            return false
+          }
+        }
+        const body = { value }
+        if (fits(() => checkShape(body))) expect(check(JSON.stringify(body))).not.toThrow()
+      }),
+    )
   })
 })

@@ -7,7 +7,7 @@ import type { Course, CourseStore } from '../courses/store.ts'
 import type { Enrolment, Person, RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import { visibleToStudents } from '../sheets/window.ts'
-import { boundsOf, checkLengths, checkShape } from './bounds.ts'
+import { boundsOf, checkBytes, checkLengths, checkShape } from './bounds.ts'
 import { notFound, ProblemError } from './problem.ts'
 
 /** What a handler is given: what the path and the session stand for, loaded and checked. */
@@ -50,7 +50,8 @@ export function createServe(router: Router, tools: ServeTools) {
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete'
     const { body: schema } = route
     const bounds = schema && boundsOf(schema)
-    const parse = schema && express.json({ limit: route.bytes })
+    const parse =
+      schema && express.json({ limit: route.bytes, verify: (_req, _res, bytes) => checkBytes(bytes) })
     router[method](route.path, async (req, res) => {
       const now = tools.clock()
       const allowed = admit(route.who, req, now, tools)
