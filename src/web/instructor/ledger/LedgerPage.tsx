@@ -1,4 +1,3 @@
-import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef, useState } from 'react'
 import { useParams } from 'react-router'
 import { exportFile, type LedgerLine, type LedgerView, ledger, undoEntry } from '../../../contract/ledger.ts'
@@ -16,8 +15,8 @@ import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
-import { SpacerRow } from '../../kit/SpacerRow.tsx'
 import { TimeField, TimeInput, typedFault } from '../../kit/TimeField.tsx'
+import { useLongTable } from '../../kit/useLongTable.tsx'
 import { namingOf } from '../record/naming.ts'
 import { causeOf, entryWords, type KindGroup, type Naming } from '../record/words.ts'
 import { SheetFrame } from '../SheetFrame.tsx'
@@ -206,12 +205,7 @@ function Entries({
   refetch: () => void
 }) {
   const box = useRef<HTMLElement>(null)
-  const rows = useVirtualizer({
-    count: lines.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => ROW,
-    overscan: 12,
-  })
+  const { shown, above, below } = useLongTable(box, lines.length, ROW)
   const act = useAct()
   const undo = (line: LedgerLine) =>
     act.do({
@@ -222,9 +216,6 @@ function Entries({
       ask: { title: 'Undo this change all the same?', yes: 'Undo change' },
       said: 'Undone. The ledger says so too.',
     })
-  const items = rows.getVirtualItems()
-  const above = items[0]?.start ?? 0
-  const below = rows.getTotalSize() - (items.at(-1)?.end ?? 0)
   return (
     <ScrollBox box={box} label="Entries" className="min-h-80 min-w-0 bg-surface">
       <table aria-rowcount={lines.length + 1} className="w-full min-w-[44rem] table-fixed border-collapse">
@@ -246,8 +237,8 @@ function Entries({
           </tr>
         </thead>
         <tbody>
-          {above > 0 && <SpacerRow height={above} />}
-          {items.map(({ index }) => {
+          {above}
+          {shown.map((index) => {
             const line = lines[index]
             if (!line) return null
             const cause = causeOf(line, naming)
@@ -277,7 +268,7 @@ function Entries({
               </tr>
             )
           })}
-          {below > 0 && <SpacerRow height={below} />}
+          {below}
         </tbody>
       </table>
       {lines.length === 0 && <p className="p-6 text-center text-soft">Nothing like that is in the ledger.</p>}

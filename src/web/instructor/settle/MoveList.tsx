@@ -1,10 +1,9 @@
-import { useVirtualizer } from '@tanstack/react-virtual'
 import { useRef } from 'react'
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
 import { leftWords } from '../../../contract/planWords.ts'
 import { Choice } from '../../kit/Choice.tsx'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
-import { SpacerRow } from '../../kit/SpacerRow.tsx'
+import { useLongTable } from '../../kit/useLongTable.tsx'
 import { moveWords, type PlanNaming } from './naming.ts'
 import { PlannedPips } from './PlannedPips.tsx'
 
@@ -54,12 +53,7 @@ export function MoveList({
     ...content.left.map(({ person, from, reason }) => ({ person, from, to: null, why: leftWords(reason) })),
   ].sort((a, b) => Number(a.to !== null) - Number(b.to !== null))
   const box = useRef<HTMLElement>(null)
-  const rowsShown = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => ROW,
-    overscan: 12,
-  })
+  const { shown, measure, above, below } = useLongTable(box, rows.length, ROW)
   const sectionOf = new Map(view.basis.people.map(({ key, section }) => [key, section]))
   const choicesFor = (person: string) =>
     [...groups.values()].filter(
@@ -73,9 +67,6 @@ export function MoveList({
         taken allow.
       </p>
     )
-  const items = rowsShown.getVirtualItems()
-  const above = items[0]?.start ?? 0
-  const below = rowsShown.getTotalSize() - (items.at(-1)?.end ?? 0)
   return (
     <ScrollBox box={box} label="List of moves" className="min-h-64 flex-1">
       <table aria-rowcount={rows.length + 1} className="w-full min-w-[42rem] table-fixed border-collapse">
@@ -90,8 +81,8 @@ export function MoveList({
           </tr>
         </thead>
         <tbody>
-          {above > 0 && <SpacerRow height={above} />}
-          {items.map(({ index }) => {
+          {above}
+          {shown.map((index) => {
             const row = rows[index]
             if (!row) return null
             const { person, from, to, why } = row
@@ -100,7 +91,7 @@ export function MoveList({
             return (
               <tr
                 key={person}
-                ref={rowsShown.measureElement}
+                ref={measure}
                 data-index={index}
                 aria-rowindex={index + 2}
                 style={{ height: ROW }}
@@ -161,7 +152,7 @@ export function MoveList({
               </tr>
             )
           })}
-          {below > 0 && <SpacerRow height={below} />}
+          {below}
         </tbody>
       </table>
     </ScrollBox>

@@ -1,4 +1,3 @@
-import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
 import type { WorkView } from '../../../contract/tasks.ts'
 import { bySurname, matches } from '../../../core/names.ts'
@@ -6,7 +5,7 @@ import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
-import { SpacerRow } from '../../kit/SpacerRow.tsx'
+import { useLongTable } from '../../kit/useLongTable.tsx'
 import { PersonRow, ROW } from './PersonRow.tsx'
 import { STATES, workOf } from './states.ts'
 
@@ -59,13 +58,7 @@ export function Overview({ view }: { view: WorkView }) {
       ),
     [view.tasks, groupsOf],
   )
-  const rows = useVirtualizer({
-    count: people.length,
-    getScrollElement: () => box.current,
-    estimateSize: () => ROW,
-    overscan: 6,
-  })
-  const items = rows.getVirtualItems()
+  const { shown, above, below } = useLongTable(box, people.length, ROW, 6)
   return (
     <section aria-labelledby="overview" className="flex flex-col gap-2">
       <div className="flex flex-wrap items-center gap-2">
@@ -163,8 +156,8 @@ export function Overview({ view }: { view: WorkView }) {
             </tr>
           </thead>
           <tbody>
-            {(items[0]?.start ?? 0) > 0 && <SpacerRow height={items[0]?.start ?? 0} />}
-            {items.map(({ index }) => {
+            {above}
+            {shown.map((index) => {
               const person = people[index]
               if (!person) return null
               const works = worksOf(person.code)
@@ -181,9 +174,7 @@ export function Overview({ view }: { view: WorkView }) {
                 />
               )
             })}
-            {items.length > 0 && rows.getTotalSize() - (items.at(-1)?.end ?? 0) > 0 && (
-              <SpacerRow height={rows.getTotalSize() - (items.at(-1)?.end ?? 0)} />
-            )}
+            {below}
           </tbody>
         </table>
         {people.length === 0 && <p className="p-6 text-center text-soft">Nobody is like that.</p>}
