@@ -1,5 +1,6 @@
 import { boolean, type InferType, mixed, number, object, string } from 'yup'
 import { isEmail } from '../core/email.ts'
+import type { Extra } from '../core/extras.ts'
 import { LIMITS } from '../core/limits.ts'
 import { CHOICES, type HouseRules, MOST_SEATS_EACH } from '../core/rules.ts'
 import type { SheetState } from '../core/window.ts'
@@ -39,6 +40,10 @@ export interface ComposeView extends SheetHead {
   /** Active students. */
   students: number
   topics: TopicView[]
+  /** What groups get on their page besides members and tasks. */
+  extras: Extra[]
+  /** Its tasks: those that are out are there for students as soon as the sheet is, the others wait. */
+  tasks: { title: string; out: boolean }[]
   mayEdit: boolean
 }
 

@@ -1,5 +1,6 @@
 import type { ComposeView, SheetHead } from '../../contract/sheets.ts'
 import type { GroupView } from '../../contract/topicViews.ts'
+import { EXTRAS } from '../../core/extras.ts'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
@@ -44,6 +45,7 @@ export function composeView(
   const students = stores.roster.students(course.id)
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const counts = stores.seats.counts(sheet.id)
+  const given = stores.groups.extras(sheet.id)
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.sheets.heldOnSheet(sheet.id)
   const people = new Map(students.map(({ id, code, name }) => [id, { code, name }]))
@@ -78,6 +80,8 @@ export function composeView(
     sections: sectionViews(sections, students),
     students: students.length,
     mayEdit: enrolment.role === 'instructor',
+    extras: EXTRAS.filter((extra) => given[extra]),
+    tasks: stores.tasks.ofSheet(sheet.id).map(({ title, out_at }) => ({ title, out: out_at !== null })),
     topics: stores.sheets.topics(sheet.id).map((topic) => ({
       code: topic.code,
       title: topic.title,

@@ -7,6 +7,7 @@ import { serverNow } from '../../data/clock.ts'
 import { drafts } from '../../data/useDraft.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { toast } from '../../kit/toast.ts'
+import { EXTRA_WORDS } from '../record/extraWords.ts'
 import { notReady, sameTitles } from './notReady.ts'
 import { RULES } from './rules.ts'
 import { sectionName, supplyOf } from './supply.ts'
@@ -25,6 +26,19 @@ const SAID = new Map<string, string>([
   ['atClose', 'At the close'],
   ['late', 'Latecomers'],
 ])
+
+/** Which tasks students find as soon as they see the sheet, and which wait. */
+function taskWords({ tasks }: Pick<ComposeView, 'tasks'>): string {
+  const titles = (out: boolean) =>
+    tasks
+      .filter((task) => task.out === out)
+      .map(({ title }) => title)
+      .join(', ')
+  return [
+    ...(titles(true) ? [`out with the sheet: ${titles(true)}`] : []),
+    ...(titles(false) ? [`not shown yet: ${titles(false)}`] : []),
+  ].join('; ')
+}
 
 /** Says what is about to be created, who will see it and when, marks what is doubtful, then publishes. */
 export function PublishAsk({
@@ -126,6 +140,14 @@ export function PublishAsk({
         <dd className="text-ink">
           {view.rules.seatsEach === 1 ? 'has one seat' : `has up to ${view.rules.seatsEach} seats`}
         </dd>
+        <dt>Group pages</dt>
+        <dd className="text-ink">
+          {view.extras.length === 0
+            ? 'show members and tasks'
+            : `show members and tasks, with ${view.extras.map((extra) => EXTRA_WORDS[extra].toLowerCase()).join(', ')}`}
+        </dd>
+        <dt>Tasks</dt>
+        <dd className="text-ink">{view.tasks.length === 0 ? 'none yet' : taskWords(view)}</dd>
       </dl>
       {wrong.length > 0 && (
         <div role="alert" className="rounded-field bg-ember-soft px-3 py-2">

@@ -9,13 +9,14 @@ import { useAct } from '../../kit/Acting.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { Field } from '../../kit/Field.tsx'
+import { EXTRA_WORDS } from '../record/extraWords.ts'
 
-const LINES: { extra: Extra; title: string; why: string }[] = [
-  { extra: 'messages', title: 'Messages', why: 'write to everybody of the group at once, by mail' },
-  { extra: 'talk', title: 'Talk', why: 'discuss on the page, subject by subject' },
-  { extra: 'files', title: 'Files', why: 'keep what they work on in one place, with versions' },
-  { extra: 'meeting', title: 'Meeting link', why: 'one link under which the group always meets' },
-  { extra: 'name', title: 'Name and emblem', why: 'be more than the title of a topic' },
+const LINES: { extra: Extra; why: string }[] = [
+  { extra: 'messages', why: 'write to everybody of the group at once, by mail' },
+  { extra: 'talk', why: 'discuss on the page, subject by subject' },
+  { extra: 'files', why: 'keep what they work on in one place, with versions' },
+  { extra: 'meeting', why: 'one link under which the group always meets' },
+  { extra: 'name', why: 'be more than the title of a topic' },
 ]
 
 /** What the groups of a sheet get. Each is kept at once; what is turned off is hidden and kept. */
@@ -67,7 +68,7 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
         <p className="text-soft">Every group has its page with members, tasks and what is due.</p>
       </div>
       <ul>
-        {LINES.map(({ extra, title, why }) => (
+        {LINES.map(({ extra, why }) => (
           <li key={extra} className="border-t border-line px-4 py-2">
             <Check
               checked={extras[extra]}
@@ -75,7 +76,8 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
               onValue={(on) => void set({ [extra]: on })}
             >
               <span>
-                <span className="font-semibold">{title}</span> <span className="text-soft">to {why}</span>
+                <span className="font-semibold">{EXTRA_WORDS[extra]}</span>{' '}
+                <span className="text-soft">to {why}</span>
                 {!extras[extra] && (amounts[extra] ?? 0) > 0 && (
                   <span className="block text-sm text-sun-ink">{amounts[extra]} kept, and hidden</span>
                 )}

@@ -1,0 +1,10 @@
+import type { Extra } from '../../../core/extras.ts'
+
+/** What groups can get, in words. */
+export const EXTRA_WORDS: Readonly<Record<Extra, string>> = {
+  messages: 'Messages',
+  talk: 'Talk',
+  files: 'Files',
+  meeting: 'Meeting link',
+  name: 'Name and emblem',
+}
