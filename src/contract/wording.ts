@@ -4,6 +4,8 @@ import { setLocale } from 'yup'
 setLocale({
   mixed: {
     required: 'This is missing.',
+    defined: 'This is missing.',
+    notNull: 'This is missing.',
     notType: ({ type }) => `This has to be a ${type === 'object' ? 'set of named values' : type}.`,
     oneOf: 'This is none of the choices there are.',
   },

@@ -74,6 +74,7 @@ function CourseForm() {
       <div className="grid grid-cols-[10rem_1fr] gap-4 max-sm:grid-cols-1">
         <Field
           label="Course code"
+          autoFocus
           placeholder="FERM 210"
           {...register('courseCode')}
           fault={errors.courseCode?.message}

@@ -36,7 +36,7 @@ export function KeepingsCard({ view, put }: { view: SettleView; put: (view: Sett
               {kind === 'apart' ? 'Keep apart' : 'Keep together'}
               {view.mayEdit && (
                 <Button size="small" onClick={() => setAdding(adding === kind ? null : kind)}>
-                  Add
+                  Add<span className="sr-only"> people to keep {kind}</span>
                 </Button>
               )}
             </p>
