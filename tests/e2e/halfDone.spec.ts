@@ -36,7 +36,7 @@ test('the choices of a plan are there after a look at Run; a task and a letter a
   await test.step('a letter, to the section that the tray shows', async () => {
     await page.goto(`/sheets/${code}/run`)
     const section = page.getByRole('button', { name: /^Wed lab \d+$/ })
-    const many = /\d+$/.exec((await section.innerText()).trim())![0]
+    const many = /\d+$/.exec(((await section.textContent()) ?? '').trim())![0]
     await section.click()
     await page.getByRole('button', { name: `Nudge ${many} by mail` }).click()
     const letter = page.getByRole('dialog', { name: 'Write to students' })

@@ -37,6 +37,10 @@ test('on a phone several seats are folded up, the place is kept, and the focus s
     expect(before).toBeGreaterThan(1_000)
     await take('Crock 25').click()
     await expect(bar).toContainText('Crock 25')
+    // Success is said once.
+    await expect(page.getByText('You sit at Crock 25', { exact: false }).first()).toBeAttached()
+    const live = page.locator('[aria-live=polite], [aria-live=assertive], [role=status], [role=alert]')
+    expect(await live.filter({ hasText: 'Crock 25' }).count()).toBeLessThanOrEqual(1)
     expect(Math.abs((await page.evaluate(() => scrollY)) - before)).toBeLessThan(400)
     await expect.poll(() => focused(page)).not.toBe('BODY')
   })
@@ -203,6 +207,13 @@ test('a first page tells of locked tasks; what was handed in in time is never la
     const article = page.getByRole('article', { name: 'Tank report' })
     await expect(article).toContainText('Handed in')
     await expect(article.getByText('Late, still taken')).toHaveCount(0)
+  })
+
+  await test.step('at the desk of a small laptop the marks are in reach beside the work', async () => {
+    await instructor.setViewportSize({ width: 1280, height: 600 })
+    await instructor.goto(`/sheets/${code}/tasks/${tasks[0].code}/desk`)
+    await expect(instructor.getByText('Clear.').first()).toBeInViewport()
+    await expect(instructor.getByLabel(/^Points/).first()).toBeInViewport()
   })
 
   await test.step('a mark, released', async () => {

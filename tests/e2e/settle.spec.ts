@@ -222,6 +222,11 @@ test('those without a group are written to, and whoever got it shows', async ({ 
   await dialog.getByLabel('Text').fill('Dear {first name}, sit down: {link}')
   await dialog.getByRole('button', { name: 'Send to 38' }).click()
   await expect(dialog.getByText(/to 38: 0 have a group by now, 38 still none/)).toBeVisible()
+  // In the record too the fields are filled in.
+  await expect(
+    dialog.getByRole('listitem').filter({ hasText: 'Starters to fill waits for you' }),
+  ).toHaveCount(1)
+  await expect(dialog.getByText('{sheet}', { exact: false })).toHaveCount(0)
 
   await dialog.getByRole('tab', { name: 'Before the close' }).click()
   await dialog.getByRole('combobox', { name: 'Before the close' }).selectOption({ label: '3 hours' })
