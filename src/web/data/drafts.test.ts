@@ -1,13 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { Fault } from './call.ts'
-import {
-  createDrafts,
-  type Draft,
-  type DraftRules,
-  type DraftStorage,
-  draftWords,
-  type Known,
-} from './drafts.ts'
+import { type Draft, type DraftRules, draftWords, type Known } from './draft.ts'
+import { createDrafts } from './drafts.ts'
+import type { DraftStorage } from './leftDrafts.ts'
 
 beforeEach(() => {
   vi.useFakeTimers()

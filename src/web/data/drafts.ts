@@ -1,61 +1,6 @@
 import { type Fault, faultOf } from './call.ts'
-
-/** What the server has of something that is written. */
-export interface Known<Value> {
-  value: Value
-  /** Names this state of it, so that a change over another one is refused; null where there is nothing yet. */
-  version: string | number | null
-  /** When the server said so, in its own milliseconds: what was said before is no news. */
-  at: number
-}
-
-/** How something that is written is kept. */
-export interface DraftRules<Value> {
-  /** Milliseconds after the last change at which it is sent. */
-  pause: number
-  /**
-   * Sends what was written over a version; gives what the server then has. Left out, it is kept in this tab alone.
-   * @throws Fault when the server says no, or cannot be reached
-   */
-  send?: (value: Value, version: Known<Value>['version']) => Promise<Known<Value>>
-  /** Whether what was written is whole; what is not is kept here and not sent. Left out, everything is. */
-  ready?: (value: Value) => boolean
-  /** Asks for what the server has, after it said that somebody else changed it. */
-  fetch?: () => void
-  /** Codes of faults that mean that somebody else changed it meanwhile. */
-  meanwhile?: readonly string[]
-  /**
-   * Lays what was written over what somebody else made of the same beginning; null where it cannot be laid over.
-   * Left out, nothing can.
-   */
-  merge?: (base: Value, mine: Value, theirs: Value) => Value | null
-}
-
-/** How a draft stands. */
-export type DraftState =
-  /** Everything is kept. */
-  | 'kept'
-  /** Written, but not whole: not sent before it is. */
-  | 'unfinished'
-  /** Written, and sent in a moment. */
-  | 'waiting'
-  /** On its way. */
-  | 'saving'
-  /** Not kept yet, because nothing was heard; tried again by itself. */
-  | 'retrying'
-  /** Not kept, because the server said no; the fault says why. */
-  | 'refused'
-  /** Not kept, because somebody else changed it meanwhile; theirs is beside it. */
-  | 'beside'
-
-/** A draft as a page shows it. */
-export interface Draft<Value> {
-  value: Value
-  state: DraftState
-  fault: Fault | null
-  /** What somebody else made of it meanwhile, where it could not be laid over. */
-  theirs: Value | null
-}
+import { type Draft, type DraftRules, type DraftState, type Known, neediest } from './draft.ts'
+import { createLeftDrafts, type DraftStorage } from './leftDrafts.ts'
 
 interface Entry<Value> {
   rules: DraftRules<Value>
@@ -73,12 +18,8 @@ interface Entry<Value> {
   shown: Draft<Value>
 }
 
-/** Where what is written survives a reload; a page's session storage. */
-export type DraftStorage = Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'>
-
 export type Drafts = ReturnType<typeof createDrafts>
 
-const PREFIX = 'haplon.draft.'
 /** Milliseconds before what was not heard of is sent again: at first, and at the most. */
 const RETRY = 1_000
 const LONGEST = 15_000
@@ -93,7 +34,7 @@ const LONGEST = 15_000
  */
 export function createDrafts(storage: () => DraftStorage | null, owner: () => string) {
   const entries = new Map<string, Entry<unknown>>()
-  const place = (key: string) => `${PREFIX}${owner()}.${key}`
+  const left = createLeftDrafts(storage, owner)
 
   const watchers = new Set<() => void>()
   const show = (entry: Entry<unknown>) => {
@@ -106,16 +47,9 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
     for (const reader of entry.readers) reader()
     for (const watcher of watchers) watcher()
   }
-  const store = (key: string, entry: Entry<unknown>) => {
-    const { written, known } = entry
-    try {
-      if (written) {
-        const text = JSON.stringify({ value: written.value, base: known })
-        storage()?.setItem(place(key), text)
-      } else storage()?.removeItem(place(key))
-    } catch {
-      // A full storage keeps nothing over a reload; the page still holds it.
-    }
+  const store = (key: string, { written, known }: Entry<unknown>) => {
+    if (written) left.keep(key, { value: written.value, base: known })
+    else left.drop(key)
   }
   const plan = (key: string, entry: Entry<unknown>, after: number) => {
     clearTimeout(entry.timer)
@@ -178,15 +112,6 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
     entries.delete(key)
   }
 
-  /** What an earlier page of this tab wrote and could not keep. */
-  const left = (key: string): { value: unknown; base: Known<unknown> } | null => {
-    try {
-      return JSON.parse(storage()?.getItem(place(key)) ?? 'null')
-    } catch {
-      return null
-    }
-  }
-
   const heard = <Value>(key: string, entry: Entry<Value>, theirs: Known<Value>) => {
     const { known, written, sent } = entry
     if (theirs.at < known.at) return
@@ -228,7 +153,7 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
         known.rules = rules
         return known.shown
       }
-      const before = left(key) as { value: Value; base: Known<Value> } | null
+      const before = left.of(key) as { value: Value; base: Known<Value> } | null
       const entry: Entry<Value> = {
         rules,
         known: before?.base ?? theirs,
@@ -312,7 +237,7 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
     drop(key: string): void {
       const entry = entries.get(key)
       if (!entry) {
-        storage()?.removeItem(place(key))
+        left.drop(key)
         return
       }
       clearTimeout(entry.timer)
@@ -339,7 +264,7 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
           rules.send && key.startsWith(prefix) ? [state] : [],
         ),
       )
-      return BY_NEED.find((state) => states.has(state)) ?? 'kept'
+      return neediest(states)
     },
     /** Calls back whenever any draft changes, until the returned function is called. */
     watch(watcher: () => void): () => void {
@@ -351,19 +276,12 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
       [...entries.values()].some(({ written, rules }) => written !== null && rules.send),
     /** Forgets everything that somebody wrote in this tab; at the sign-out. */
     forget(): void {
-      const kept = storage()
-      if (kept) {
-        const keys = Array.from({ length: kept.length }, (_, i) => kept.key(i) ?? '')
-        for (const key of keys) if (key.startsWith(PREFIX)) kept.removeItem(key)
-      }
+      left.forget()
       for (const { timer } of entries.values()) clearTimeout(timer)
       entries.clear()
     },
   }
 }
-
-/** States by how much they need somebody. */
-const BY_NEED: readonly DraftState[] = ['refused', 'beside', 'unfinished', 'retrying', 'saving', 'waiting']
 
 /** States from which sending again at once leads nowhere. */
 const NOT_NOW: ReadonlySet<DraftState> = new Set(['refused', 'retrying', 'unfinished', 'beside'])
@@ -384,25 +302,4 @@ function onceHeard(entry: Entry<unknown>, then: () => void): void {
 /** Whether two plain values are the same. */
 function same(a: unknown, b: unknown): boolean {
   return a === b || JSON.stringify(a) === JSON.stringify(b)
-}
-
-/** The state of a draft in words, in one place for every page. */
-export function draftWords({ state, fault }: Pick<Draft<unknown>, 'state' | 'fault'>): string {
-  switch (state) {
-    case 'kept':
-      return 'Saved'
-    case 'unfinished':
-      return 'Not saved: it is not whole yet.'
-    case 'waiting':
-    case 'saving':
-      return 'Saving…'
-    case 'retrying':
-      return fault?.problem.status === 401
-        ? 'Not saved yet: you were signed out. It is kept here until you sign in again.'
-        : 'Not saved yet, trying again.'
-    case 'refused':
-      return `Not saved: ${fault?.message ?? 'the server refused it.'}`
-    case 'beside':
-      return 'Not saved: somebody else changed it meanwhile.'
-  }
 }

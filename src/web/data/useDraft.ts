@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react'
-import { createDrafts, type Draft, type DraftRules, type DraftState, type Known } from './drafts.ts'
+import type { Draft, DraftRules, DraftState, Known } from './draft.ts'
+import { createDrafts } from './drafts.ts'
 
 let owner = ''
 

@@ -1,7 +1,8 @@
-import { type ComponentType, useSyncExternalStore } from 'react'
+import type { ComponentType } from 'react'
 import type { ExternalToast } from 'sonner'
 import { loaded } from '../data/loaded.ts'
 import { quiet } from '../data/quiet.ts'
+import { watched } from '../data/watched.ts'
 
 type How = 'message' | 'success' | 'error'
 
@@ -19,23 +20,11 @@ interface Showing {
 /** Milliseconds for which plain words stand, unless whoever says them names others. */
 const STAY = 6_000
 
-let showing: Showing = { Place: null, plain: null }
-const watchers = new Set<() => void>()
-function show(change: Partial<Showing>): void {
-  showing = { ...showing, ...change }
-  for (const watcher of watchers) watcher()
-}
+const showing = watched<Showing>({ Place: null, plain: null })
+const show = (change: Partial<Showing>): void => showing.set({ ...showing.get(), ...change })
 
 /** What is shown of messages: their place once its code is here, plain words until then. */
-export function useShowing(): Showing {
-  return useSyncExternalStore(
-    (watcher) => {
-      watchers.add(watcher)
-      return () => watchers.delete(watcher)
-    },
-    () => showing,
-  )
-}
+export const useShowing = (): Showing => showing.use((all) => all)
 
 let shown: () => void = () => {}
 const placeShown = new Promise<void>((resolve) => {
@@ -49,7 +38,7 @@ async function bring(): Promise<typeof import('sonner').toast> {
   const [{ toast }, { Messages }] = await loaded(() =>
     Promise.all([import('sonner'), import('./Messages.tsx')]),
   )
-  if (!showing.Place) show({ Place: Messages })
+  if (!showing.get().Place) show({ Place: Messages })
   await placeShown
   return toast
 }
@@ -81,7 +70,7 @@ function sayPlainly(words: string, options?: ExternalToast): void {
     }
   show({ plain })
   setTimeout(() => {
-    if (showing.plain === plain) show({ plain: null })
+    if (showing.get().plain === plain) show({ plain: null })
   }, options?.duration ?? STAY)
 }
 

@@ -11,7 +11,7 @@ import {
 } from '../../contract/tasks.ts'
 import { sayBytes } from '../../core/files.ts'
 import { call } from '../data/call.ts'
-import { draftWords } from '../data/drafts.ts'
+import { draftWords } from '../data/draft.ts'
 import { Bring } from '../files/Bring.tsx'
 import { FileLine } from '../files/FileLine.tsx'
 import { useAct } from '../kit/Acting.tsx'

@@ -2,7 +2,7 @@ import { isWebLink } from '../../contract/fields.ts'
 import { type OwnTask, type OwnWork, saveDraft } from '../../contract/tasks.ts'
 import { msOf } from '../../core/instant.ts'
 import { call } from '../data/call.ts'
-import type { DraftRules, Known } from '../data/drafts.ts'
+import type { DraftRules, Known } from '../data/draft.ts'
 import { useDraft, type Writing } from '../data/useDraft.ts'
 
 /** What is written before it is handed in: text, and links one in each line. */

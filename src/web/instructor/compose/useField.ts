@@ -1,7 +1,7 @@
 import type { ComposeView } from '../../../contract/sheets.ts'
 import type { Done } from '../../data/acts.ts'
 import type { Fault } from '../../data/call.ts'
-import type { DraftState } from '../../data/drafts.ts'
+import type { DraftState } from '../../data/draft.ts'
 import { useDraft } from '../../data/useDraft.ts'
 import { typedFault } from '../../kit/TimeField.tsx'
 

@@ -1,7 +1,7 @@
 import { type DeskPile, type DeskView, type MarkView, setMark } from '../../../contract/marks.ts'
 import { msOf } from '../../../core/instant.ts'
 import { call } from '../../data/call.ts'
-import type { DraftRules, Known } from '../../data/drafts.ts'
+import type { DraftRules, Known } from '../../data/draft.ts'
 import { useDraft, type Writing } from '../../data/useDraft.ts'
 import { type MarkDraft, mergeMarks } from './mergeMarks.ts'
 
