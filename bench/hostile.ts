@@ -1,7 +1,6 @@
 // What the worst request of each kind costs everybody else: bodies as large as each route takes, made from the route's
 // own schema, sent by an instructor one after the other while /healthz is asked without pause on another connection.
 // Printed is the longest time for which the server answered nobody. Build first: `npm run build`.
-import { createHash, randomBytes } from 'node:crypto'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { Agent, request } from 'node:http'
 import { tmpdir } from 'node:os'
@@ -18,10 +17,7 @@ import * as seatings from '../src/contract/seatings.ts'
 import * as sheets from '../src/contract/sheets.ts'
 import * as tasks from '../src/contract/tasks.ts'
 import * as topics from '../src/contract/topics.ts'
-import { instantFromMs } from '../src/core/instant.ts'
-import { openDb } from '../src/server/db/open.ts'
-import { createStores } from '../src/server/stores.ts'
-import { fillCourse } from './lib/bigCourse.ts'
+import { fillTaughtCourse } from './lib/bigCourse.ts'
 import { startHaplon } from './lib/servers.ts'
 
 const PORT = 4897
@@ -29,36 +25,6 @@ const folder = mkdtempSync(join(tmpdir(), 'haplon-bench-'))
 const file = join(folder, 'bench.db')
 
 type Described = SchemaDescription & { fields?: Record<string, Described>; innerType?: Described }
-
-/** Fills a database with a course of 600 and its instructor; gives the cookie and the codes that paths name. */
-function fill() {
-  const db = openDb(file)
-  const stores = createStores(db)
-  const now = instantFromMs(Date.now())
-  const owner = stores.roster.ensurePerson('owner@bench.example', now)
-  const token = randomBytes(32).toString('base64url')
-  stores.access.addSession(createHash('sha256').update(token).digest('hex'), owner.id, now)
-  const made = db.transaction(() => {
-    const filled = fillCourse(stores, 'BENCH 1', { students: 600, sheets: [{ groups: 160, seats: 4 }] })
-    stores.roster.enrol(
-      filled.courseId,
-      owner.id,
-      { name: 'Owner', role: 'instructor', section_id: null, status: 'active' },
-      now,
-    )
-    return filled
-  })()
-  const course = stores.courses.byId(made.courseId)?.code ?? ''
-  const topic = stores.sheets.topics(made.sheets[0]?.id ?? 0)[0]?.code ?? ''
-  db.close()
-  return {
-    cookie: `haplon_session=${token}`,
-    course,
-    sheet: made.sheets[0]?.code ?? '',
-    group: made.sheets[0]?.groups[0] ?? '',
-    topic,
-  }
-}
 
 /** A value of a schema whose lists have so many items, so long texts, and nothing in them is right. */
 function wrong(described: Described, items: number, letters: number): unknown {
@@ -95,7 +61,7 @@ function bodiesFor({ body, bytes }: Route): string[] {
   return texts.filter((text) => text.length <= bytes)
 }
 
-const made = fill()
+const made = fillTaughtCourse(file)
 const server = await startHaplon(file, PORT, { HAPLON_LOG: 'fatal' })
 const agent = new Agent({ keepAlive: true, maxSockets: 1 })
 

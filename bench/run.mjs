@@ -2,7 +2,6 @@
 // each frame while somebody is dragged over the field. Counted are the components that React rendered, by what they
 // drew. Build first: `npm run build`.
 import { spawn } from 'node:child_process'
-import { createHash, randomBytes } from 'node:crypto'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -10,33 +9,12 @@ import { setTimeout as pause } from 'node:timers/promises'
 import { chromium } from '@playwright/test'
 import { chromiumOptions, untilUp } from '../scripts/lib/chromium.mjs'
 import { root, say } from '../scripts/lib/setup.mjs'
-import { instantFromMs } from '../src/core/instant.ts'
-import { openDb } from '../src/server/db/open.ts'
-import { createStores } from '../src/server/stores.ts'
-import { fillCourse } from './lib/bigCourse.ts'
+import { fillTaughtCourse } from './lib/bigCourse.ts'
 
 const PORT = '4896'
 const base = `http://127.0.0.1:${PORT}`
 const folder = mkdtempSync(join(tmpdir(), 'haplon-bench-'))
 const file = join(folder, 'bench.db')
-
-/** A course of 600 with a sheet of 160 groups in which half sit already, and its instructor's cookie. */
-function fill() {
-  const db = openDb(file)
-  const stores = createStores(db)
-  const now = instantFromMs(Date.now())
-  const owner = stores.roster.ensurePerson('owner@bench.example', now)
-  const token = randomBytes(32).toString('base64url')
-  stores.access.addSession(createHash('sha256').update(token).digest('hex'), owner.id, now)
-  const course = db.transaction(() => {
-    const filled = fillCourse(stores, 'BENCH 1', { students: 600, sheets: [{ groups: 160, seats: 4 }] })
-    const fields = { name: 'Owner', role: 'instructor', section_id: null, status: 'active' }
-    stores.roster.enrol(filled.courseId, owner.id, fields, now)
-    return filled
-  })()
-  db.close()
-  return { cookie: `haplon_session=${token}`, ...course }
-}
 
 /** Counts what React renders, by what each component drew: runs in the page before anything of ours. */
 function countRenders() {
@@ -68,7 +46,7 @@ function countRenders() {
   }
 }
 
-const made = fill()
+const made = fillTaughtCourse(file)
 const server = spawn(process.execPath, ['dist/server/main.js'], {
   cwd: root,
   stdio: 'ignore',

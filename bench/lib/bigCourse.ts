@@ -36,6 +36,52 @@ export function fillBigCourse(file: string, plan: BigCoursePlan): BigCourse {
   return filled
 }
 
+/** Somebody who teaches in such courses. */
+export interface Owner {
+  id: number
+  cookie: string
+  /** Makes them instructor of a course. */
+  instructs(courseId: number): void
+}
+
+/** Adds an instructor, signed in, to a database that is open. */
+export function addOwner(stores: Stores): Owner {
+  const now = instantFromMs(Date.now())
+  const person = stores.roster.ensurePerson('owner@bench.example', now)
+  const token = randomBytes(32).toString('base64url')
+  stores.access.addSession(createHash('sha256').update(token).digest('hex'), person.id, now)
+  const fields = { name: 'Owner', role: 'instructor', section_id: null, status: 'active' } as const
+  return {
+    id: person.id,
+    cookie: `haplon_session=${token}`,
+    instructs: (courseId) => void stores.roster.enrol(courseId, person.id, fields, now),
+  }
+}
+
+/** Fills a new database with a course of 600 whose sheet has 160 groups, with its instructor. */
+export function fillTaughtCourse(
+  file: string,
+): BigCourse & { cookie: string; course: string; sheet: string; group: string; topic: string } {
+  const db = openDb(file)
+  const stores = createStores(db)
+  const owner = addOwner(stores)
+  const filled = db.transaction(() => {
+    const course = fillCourse(stores, 'BENCH 1', { students: 600, sheets: [{ groups: 160, seats: 4 }] })
+    owner.instructs(course.courseId)
+    return course
+  })()
+  const [sheet] = filled.sheets
+  const known = stores.sheets.byCode(sheet?.code ?? '')
+  const named = {
+    course: stores.courses.byId(filled.courseId)?.code ?? '',
+    sheet: sheet?.code ?? '',
+    group: sheet?.groups[0] ?? '',
+    topic: (known && stores.sheets.topics(known.id)[0]?.code) ?? '',
+  }
+  db.close()
+  return { ...filled, ...named, cookie: owner.cookie }
+}
+
 /** Adds such a course to a database that is open. Courses of one database share their students. */
 export function fillCourse(
   stores: Stores,

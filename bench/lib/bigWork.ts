@@ -1,9 +1,8 @@
-import { createHash, randomBytes } from 'node:crypto'
 import { instantFromMs } from '../../src/core/instant.ts'
 import { openDb } from '../../src/server/db/open.ts'
 import { createStores } from '../../src/server/stores.ts'
 import { FRESH } from '../../src/server/tasks/edits.ts'
-import { fillCourse } from './bigCourse.ts'
+import { addOwner, fillCourse } from './bigCourse.ts'
 
 /** Sizes of a sheet at work. */
 export interface WorkPlan {
@@ -17,17 +16,14 @@ export function fillWork(file: string, plans: WorkPlan[]): { cookie: string; she
   const db = openDb(file)
   const stores = createStores(db)
   const now = instantFromMs(Date.now())
-  const owner = stores.roster.ensurePerson('owner@bench.example', now)
-  const token = randomBytes(32).toString('base64url')
-  stores.access.addSession(createHash('sha256').update(token).digest('hex'), owner.id, now)
+  const owner = addOwner(stores)
   const sheets = plans.map((plan, n) =>
     db.transaction(() => {
       const { courseId, sheets } = fillCourse(stores, `BENCH ${n + 1}`, {
         students: plan.students,
         sheets: [{ groups: plan.groups, seats: Math.ceil(plan.students / plan.groups), filled: true }],
       })
-      const fields = { name: 'Owner', role: 'instructor', section_id: null, status: 'active' } as const
-      stores.roster.enrol(courseId, owner.id, fields, now)
+      owner.instructs(courseId)
       const sheet = sheets[0]!
       for (let i = 0; i < plan.tasks; i++) {
         const task = stores.tasks.add(sheet.id, { ...FRESH, title: `Task ${i + 1}`, out_at: now }, now)
@@ -52,5 +48,5 @@ export function fillWork(file: string, plans: WorkPlan[]): { cookie: string; she
     })(),
   )
   db.close()
-  return { cookie: `haplon_session=${token}`, sheets }
+  return { cookie: owner.cookie, sheets }
 }

@@ -52,36 +52,24 @@ describe('a sheet as a whole', () => {
       }),
     )
     await must(school.owner.patch(`${labs.at}/groups/${school.groups['Miso/Wed lab']}`, { seats: 7 }))
-    const copied = await must<ComposeView>(
-      school.owner.post(`${labs.at}/copy`, {
-        course: school.course,
-        title: 'Next term',
-        opensAt: '2026-09-07T09:00',
-      }),
-    )
-    expect(copied).toMatchObject({
+    const copied = (title: string, opensAt: string) =>
+      must<ComposeView>(school.owner.post(`${labs.at}/copy`, { course: school.course, title, opensAt }))
+    const next = await copied('Next term', '2026-09-07T09:00')
+    expect(next).toMatchObject({
       title: 'Next term',
       state: 'draft',
       opensAt: '2026-09-07T07:00:00.000Z',
       closesAt: '2026-09-14T15:00:00.000Z',
     })
-    expect(copied.topics.map(({ title }) => title)).toEqual(['Tempeh', 'Kefir', 'Miso'])
-    expect(copied.topics[0]).toMatchObject({
+    expect(next.topics.map(({ title }) => title)).toEqual(['Tempeh', 'Kefir', 'Miso'])
+    expect(next.topics[0]).toMatchObject({
       startsAt: '2026-09-21T08:00:00.000Z',
       endsAt: '2026-09-21T09:00:00.000Z',
     })
-    expect(copied.topics[2]!.groups.map(({ own }) => own.seats)).toEqual([null, 7])
-    expect(copied.topics.flatMap(({ groups }) => groups.map(({ taken }) => taken))).toEqual([
-      0, 0, 0, 0, 0, 0,
-    ])
+    expect(next.topics[2]!.groups.map(({ own }) => own.seats)).toEqual([null, 7])
+    expect(next.topics.flatMap(({ groups }) => groups.map(({ taken }) => taken))).toEqual([0, 0, 0, 0, 0, 0])
     // Between its opening and its close clocks go back: it still closes at 17:00.
-    const autumn = await must<ComposeView>(
-      school.owner.post(`${labs.at}/copy`, {
-        course: school.course,
-        title: 'Autumn',
-        opensAt: '2026-10-21T09:00',
-      }),
-    )
+    const autumn = await copied('Autumn', '2026-10-21T09:00')
     expect(autumn).toMatchObject({
       opensAt: '2026-10-21T07:00:00.000Z',
       closesAt: '2026-10-28T16:00:00.000Z',

@@ -1,19 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { CHOICES, type HouseRules } from '../../core/rules.ts'
+import { CAREFUL, CHOICES, type HouseRules } from '../../core/rules.ts'
 import { rulesWords } from './rulesWords.ts'
 
-const rules: HouseRules = {
-  seatsEach: 1,
-  changing: 'until-close',
-  names: 'mates',
-  offers: 'section',
-  fullGroups: 'full',
-  otherLines: 'leave',
-  convener: 'none',
-  invitations: 'no',
-  atClose: 'leave',
-  late: 'leave',
-}
+const rules: HouseRules = { ...CAREFUL, convener: 'none' }
 const said = (more: Partial<HouseRules>, state: Parameters<typeof rulesWords>[1] = 'open') =>
   rulesWords({ ...rules, ...more }, state).join(' ')
 
