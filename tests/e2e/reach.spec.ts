@@ -170,6 +170,8 @@ test('those without a group are offered first; from a roster to a new sheet is o
 
   await page.goto('/')
   await page.getByRole('link', { name: 'Roster' }).first().click()
+  await expect(page).toHaveURL(/\/roster$/)
+  await expect(page.getByRole('heading', { name: /roster/i }).first()).toBeVisible()
   await page.getByRole('button', { name: 'New sheet' }).click()
   await expect(page.getByRole('dialog').getByLabel('Title')).toBeFocused()
   await page.goto('/courses/new')
