@@ -18,7 +18,8 @@ export default defineConfig({
     locale: 'en-GB',
     // What is kept for use without a network would stand between a test and the server; one test allows it.
     serviceWorkers: 'block',
-    trace: 'retain-on-failure',
+    // A trace makes every test a quarter slower; ask for one where a failure has to be looked into.
+    trace: process.env.HAPLON_TRACE ? 'retain-on-failure' : 'off',
     launchOptions: chromiumOptions(),
   },
   webServer: {

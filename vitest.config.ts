@@ -11,5 +11,7 @@ export default defineConfig({
     ],
     testTimeout: 60_000,
     pool: 'forks',
+    // Both processors of a small machine: left to itself the runner keeps one back.
+    maxWorkers: 2,
   },
 })
