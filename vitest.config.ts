@@ -10,6 +10,7 @@ export default defineConfig({
       'scripts/**/*.test.mjs',
     ],
     testTimeout: 60_000,
+    hookTimeout: 60_000,
     pool: 'forks',
     // Both processors of a small machine: left to itself the runner keeps one back.
     maxWorkers: 2,

@@ -22,7 +22,7 @@ import { groupAim, readsGroupFile } from './files/groupFiles.ts'
 import { bindFiles, type FileParts } from './files/routes.ts'
 import { type Aim, createUploads } from './files/uploads.ts'
 import { reachGroup } from './groups/reach.ts'
-import { bindGroups, createPlaceChanged, type PlaceChanged } from './groups/routes.ts'
+import { bindGroups } from './groups/routes.ts'
 import { health } from './health.ts'
 import { logRequests } from './http/log.ts'
 import { answerProblems, notFound, ProblemError } from './http/problem.ts'
@@ -41,8 +41,6 @@ import { bindRequests } from './requests/routes.ts'
 import { bindRoster } from './roster/routes.ts'
 import { bindSeatings } from './seats/byHandRoutes.ts'
 import { type Claims, createClaims } from './seats/claims.ts'
-import { createLineMail } from './seats/lines.ts'
-import { createOneStep } from './seats/oneStep.ts'
 import { bindRehearsal } from './seats/rehearsalRoute.ts'
 import { bindSeats } from './seats/routes.ts'
 import { createAddressOf } from './sheets/address.ts'
@@ -54,6 +52,7 @@ import { bindTalk } from './talk/routes.ts'
 import { readsTaskFile, taskAim, workAim } from './tasks/fileAims.ts'
 import { reachedTask } from './tasks/reached.ts'
 import { bindTasks } from './tasks/routes.ts'
+import { createUnitOfWork, type UnitOfWork } from './unitOfWork.ts'
 import { BUILD_HEADER, buildIn, serveWeb } from './web.ts'
 
 export interface AppParts {
@@ -73,6 +72,7 @@ export interface AppParts {
 export interface App {
   express: Express
   hub: Hub
+  unit: UnitOfWork
   claims: Claims
   visits: Visits
 }
@@ -84,9 +84,9 @@ const SIGN_INS = 1_500
 export function createApp(parts: AppParts): App {
   const { db, stores, config, clock, log, mailer } = parts
   const hub = createHub(stores)
-  const seatedFromLine = createLineMail(stores, mailer)
+  const unit = createUnitOfWork({ db, stores, mailer, hub })
   const visits = createVisits(db, stores.nudges)
-  const claims = createClaims({ db, clock, log, ...stores, touched: hub.touched, seatedFromLine })
+  const claims = createClaims({ db, clock, log, ...stores, unit })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
   const sessions = createSessions(stores.access, stores.roster, clock, !parts.demo)
 
@@ -120,32 +120,30 @@ export function createApp(parts: AppParts): App {
     serve,
     stores,
     sessions,
-    createSignIn(stores.access, stores.roster, mailer, clock, mayAddCourses),
+    createSignIn(db, stores.access, stores.roster, mailer, clock, mayAddCourses),
     mayAddCourses,
     hub.endSession,
   )
-  bindCourses(serve, db, stores)
-  bindRoster(serve, db, stores, hub, seatedFromLine)
-  const edited = createEditing(db, stores, hub, seatedFromLine)
+  bindCourses(serve, db, stores, unit)
+  bindRoster(serve, stores, unit)
+  const edited = createEditing(unit, stores)
   bindSheets(serve, db, stores, hub, edited)
   bindTopics(serve, stores, edited)
   const addressOf = createAddressOf(config.origin)
-  bindAnnouncements(serve, db, stores, mailer, addressOf)
-  bindRequests(serve, db, stores, claims, hub, mailer)
-  bindInvitations(serve, db, stores, claims, hub, mailer, config.origin)
+  bindAnnouncements(serve, stores, unit, mailer, addressOf)
+  bindRequests(serve, stores, unit, claims, mailer)
+  bindInvitations(serve, stores, unit, claims, mailer, config.origin)
   bindCalendar(serve, stores)
-  const placeChanged = createPlaceChanged(stores, hub)
-  bindGroups(serve, db, stores, mailer, { hub, addressOf, changed: placeChanged })
-  bindTalk(serve, db, stores, mailer, { addressOf, changed: placeChanged })
-  bindFiles(serve, createFileParts(parts, hub, placeChanged))
-  bindTasks(serve, db, stores, { hub, mailer, disk: parts.disk, changed: placeChanged })
-  bindMarks(serve, db, stores, mailer, hub)
+  bindGroups(serve, stores, unit, mailer, addressOf)
+  bindTalk(serve, stores, unit, mailer, addressOf)
+  bindFiles(serve, createFileParts(parts, unit))
+  bindTasks(serve, stores, unit, mailer, parts.disk)
+  bindMarks(serve, stores, unit, mailer)
   bindRehearsal(serve, stores)
-  const oneStep = createOneStep(db, stores, hub, seatedFromLine)
-  bindSeatings(serve, stores, oneStep)
-  bindPlans(serve, db, stores, mailer, oneStep)
-  bindLedger(serve, stores, oneStep)
-  bindNudges(serve, db, stores, mailer, addressOf)
+  bindSeatings(serve, stores, unit)
+  bindPlans(serve, stores, unit, mailer)
+  bindLedger(serve, stores, unit)
+  bindNudges(serve, stores, unit, mailer, addressOf)
   bindLive(serve, hub, sessions)
   parts.demo?.(serve, sessions)
   api.get('/api/problems/:code', ({ params: { code } }, res) => {
@@ -161,21 +159,20 @@ export function createApp(parts: AppParts): App {
   )
   if (parts.web !== null) serveWeb(app, parts.web)
   app.use(answerProblems(log))
-  return { express: app, hub, claims, visits }
+  return { express: app, hub, unit, claims, visits }
 }
 
 /** What the routes of files need: what uploads are for, and who reads what. Each room says that for its own. */
-function createFileParts({ db, stores, disk }: AppParts, hub: Hub, changed: PlaceChanged): FileParts {
-  const inGroup = (id: number, groupId: number) => changed({ id }, groupId)
+function createFileParts({ stores, disk }: AppParts, unit: UnitOfWork): FileParts {
   const rules = {
-    group: groupAim(stores, inGroup),
-    work: workAim(stores, inGroup),
-    task: taskAim(stores, hub.touched),
+    group: groupAim(stores),
+    work: workAim(stores),
+    task: taskAim(stores),
   }
   return {
     disk,
     files: stores.files,
-    uploads: createUploads({ db, disk, files: stores.files, rules }),
+    uploads: createUploads({ unit, disk, files: stores.files, rules }),
     mayRead: [readsGroupFile(stores), readsTaskFile(stores)],
     aimOf({ aim, group, task }, by): Aim {
       if (aim === 'group')

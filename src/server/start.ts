@@ -114,12 +114,12 @@ async function startOn(
   }, HOUR)
   tidying.unref()
   const planner = createPlanner()
-  const closing = createClosing({ db, log, stores, mailer, planner, touched: app.hub.touched })
+  const closing = createClosing({ log, stores, unit: app.unit, mailer, planner })
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
   const duties = [
-    () => sendDueAnnouncements(db, stores, mailer, log, clock()),
+    () => sendDueAnnouncements(app.unit, stores, mailer, log, clock()),
     () => app.visits.flush(),
-    () => sendDueNudges(db, stores, mailer, log, clock()),
+    () => sendDueNudges(app.unit, stores, mailer, log, clock()),
     () => void closing.carryOut(clock()),
     () =>
       void mailer.deliver().catch((error: unknown) => log.error({ err: error }, 'mail could not be noted')),

@@ -4,7 +4,16 @@ import type { AnnouncementsView } from '../../src/contract/announcements.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import { sendDueAnnouncements } from '../../src/server/announcements/due.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
-import { type Harness, must, type School, START, setUpSchool, startHarness, studentEmail } from './harness.ts'
+import {
+  type Harness,
+  must,
+  type School,
+  START,
+  setUpSchool,
+  startHarness,
+  studentEmail,
+  unitWith,
+} from './harness.ts'
 
 let harness: Harness
 let school: School
@@ -21,7 +30,13 @@ const mails = () =>
   harness.stores.mail.newest(50).filter(({ subject }) => subject.includes('Culture benches'))
 const outbox = () => createOutboxMailer(harness.stores.mail, harness.clock.now)
 const sendDue = (mailer = outbox()) =>
-  sendDueAnnouncements(harness.db, harness.stores, mailer, pino({ level: 'silent' }), harness.clock.now())
+  sendDueAnnouncements(
+    unitWith(harness, mailer),
+    harness.stores,
+    mailer,
+    pino({ level: 'silent' }),
+    harness.clock.now(),
+  )
 
 it('goes to every active student, with the link, once', async () => {
   harness.db.exec("UPDATE enrolment SET status = 'paused' WHERE name = 'Student 2'")

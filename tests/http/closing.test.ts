@@ -5,7 +5,7 @@ import type { PlanInput } from '../../src/core/plan/types.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
 import { type Closing, createClosing } from '../../src/server/plans/closing.ts'
 import { createPlanner, type Planner } from '../../src/server/plans/planner.ts'
-import { type Harness, must, type School } from './harness.ts'
+import { type Harness, must, type School, unitWith } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
 import { planningIn } from './planning.ts'
 
@@ -26,14 +26,9 @@ afterEach(async () => {
 describe('the house rule for the close', () => {
   const running: Closing[] = []
   const close = (planner: Planner = createPlanner()) => {
-    const parts = {
-      db: harness.db,
-      log: harness.log,
-      stores: harness.stores,
-      mailer: createOutboxMailer(harness.stores.mail, harness.clock.now),
-      planner,
-      touched: () => {},
-    }
+    const mailer = createOutboxMailer(harness.stores.mail, harness.clock.now)
+    const { log, stores } = harness
+    const parts = { log, stores, unit: unitWith(harness, mailer), mailer, planner }
     const closing = createClosing(parts)
     running.push(closing)
     return closing

@@ -7,7 +7,10 @@ import type { ClaimAnswer } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
 import { type Instant, shift } from '../../src/core/instant.ts'
 import { type Config, readConfig } from '../../src/server/config.ts'
+import { createHub } from '../../src/server/live/hub.ts'
+import type { Mailer } from '../../src/server/mail/mailer.ts'
 import { type Running, start } from '../../src/server/start.ts'
+import { createUnitOfWork } from '../../src/server/unitOfWork.ts'
 
 /** The instant at which every test begins. */
 export const START = '2026-05-06T07:00:00.000Z'
@@ -34,6 +37,11 @@ export interface Harness extends Running {
   stranger: Client
   config: Config
   end(): Promise<void>
+}
+
+/** A unit of work beside the server's own, over the same database, for what a test carries out itself. */
+export function unitWith({ db, stores }: Pick<Harness, 'db' | 'stores'>, mailer: Mailer) {
+  return createUnitOfWork({ db, stores, mailer, hub: createHub(stores) })
 }
 
 /** A server on a database of its own, with a clock that the test moves. */

@@ -5,7 +5,7 @@ import type { Problem } from '../../src/contract/problems.ts'
 import { DAY } from '../../src/core/instant.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
 import { sendDueNudges } from '../../src/server/nudges/send.ts'
-import { type Answer, type Harness, must, studentEmail } from './harness.ts'
+import { type Answer, type Harness, must, studentEmail, unitWith } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
 
 let labs: Labs
@@ -21,14 +21,11 @@ const view = () => must<NudgesView>(labs.school.owner.get(`${labs.at}/nudges`))
 const write = (body: object, path = 'nudges'): Promise<Answer<Sent & Problem>> =>
   labs.school.owner.post(`${labs.at}/${path}`, { subject: 'Take a seat', text: 'Dear {name}', ...body })
 const mails = () => harness.stores.mail.newest(100)
-const due = () =>
-  sendDueNudges(
-    harness.db,
-    harness.stores,
-    createOutboxMailer(harness.stores.mail, harness.clock.now),
-    pino({ level: 'silent' }),
-    harness.clock.now(),
-  )
+const due = () => {
+  const mailer = createOutboxMailer(harness.stores.mail, harness.clock.now)
+  const log = pino({ level: 'silent' })
+  sendDueNudges(unitWith(harness, mailer), harness.stores, mailer, log, harness.clock.now())
+}
 const without = async () =>
   (await view()).people.filter(({ groups }) => groups.length === 0).map(({ code }) => code)
 

@@ -1,6 +1,7 @@
 import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto'
 import { type Instant, MINUTE, shift } from '../../core/instant.ts'
 import type { Clock } from '../clock.ts'
+import type { Db } from '../db/open.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Person, RosterStore } from '../roster/store.ts'
 import { CODES_PER_QUARTER, createAsks } from './asks.ts'
@@ -14,6 +15,7 @@ export type SignIn = ReturnType<typeof createSignIn>
 
 /** Signing in by a code sent to an address on a roster. */
 export function createSignIn(
+  db: Db,
   access: AccessStore,
   roster: RosterStore,
   mailer: Mailer,
@@ -41,16 +43,18 @@ export function createSignIn(
       if (access.codesSince(person.id, shift(now, -15 * MINUTE)) >= CODES_PER_QUARTER) return null
       const code = String(randomInt(1_000_000)).padStart(6, '0')
       const endsAt = shift(now, CODE_MINUTES * MINUTE)
-      access.addCode(person.id, hashCode(code), now, endsAt, TRIES)
-      mailer.send({
-        to: email,
-        subject: `${code} is your code for Haplon`,
-        text: [
-          `Your code is ${code}. Type it where you signed in; it works for ${CODE_MINUTES} minutes, once.`,
-          'If you did not ask for it, ignore this mail: without the code nobody gets in.',
-        ].join('\n\n'),
-        endsAt,
-      })
+      db.transaction(() => {
+        access.addCode(person.id, hashCode(code), now, endsAt, TRIES)
+        mailer.send({
+          to: email,
+          subject: `${code} is your code for Haplon`,
+          text: [
+            `Your code is ${code}. Type it where you signed in; it works for ${CODE_MINUTES} minutes, once.`,
+            'If you did not ask for it, ignore this mail: without the code nobody gets in.',
+          ].join('\n\n'),
+          endsAt,
+        })
+      }).immediate()
       return null
     },
     /**

@@ -1,10 +1,10 @@
 import type { Logger } from 'pino'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
-import type { Db } from '../db/open.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import type { Announcement } from './store.ts'
 
 /**
@@ -12,7 +12,7 @@ import type { Announcement } from './store.ts'
  * query, so that a restart misses none. One that fails is logged and tried again, and is in no other's way.
  */
 export function sendDueAnnouncements(
-  db: Db,
+  unit: UnitOfWork,
   stores: Stores,
   mailer: Mailer,
   log: Logger,
@@ -20,7 +20,8 @@ export function sendDueAnnouncements(
 ): void {
   for (const announcement of stores.announcements.waiting()) {
     try {
-      db.transaction(() => sendIfDue(announcement, stores, mailer, now)).immediate()
+      const send = () => sendIfDue(announcement, stores, mailer, now)
+      unit.onSheet({ id: announcement.sheet_id }, now, send, 'allowed')
     } catch (error) {
       log.error(
         { err: error, announcement: announcement.id },

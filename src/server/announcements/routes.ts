@@ -1,18 +1,18 @@
 import * as contract from '../../contract/announcements.ts'
-import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { AddressOf } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { sendIfDue } from './due.ts'
 
 /** Announcing a sheet by mail to the students of its course. */
 export function bindAnnouncements(
   serve: Serve,
-  db: Db,
   stores: Stores,
+  unit: UnitOfWork,
   mailer: Mailer,
   addressOf: AddressOf,
 ): void {
@@ -43,10 +43,10 @@ export function bindAnnouncements(
       throw fieldProblem('when', 'The sheet has opened already. Send it now.')
     }
     const address = addressOf(sheet, req)
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const added = announcements.add(sheet.id, body.text, address, body.when, now, person.id)
       sendIfDue(added, stores, mailer, now)
-    }).immediate()
+    })
     return view(sheet)
   })
   serve(contract.withdrawAnnouncement, ({ sheet, params }) => {

@@ -4,23 +4,24 @@ import type { Db } from '../db/open.ts'
 import { fieldProblem } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { findView } from './find.ts'
 import { coursesView, courseView } from './views.ts'
 
 /** Courses: the list, one of them, a new one. */
-export function bindCourses(serve: Serve, db: Db, stores: Stores): void {
+export function bindCourses(serve: Serve, db: Db, stores: Stores, unit: UnitOfWork): void {
   serve(find, ({ person }) => findView(person.id, stores))
   serve(courses, ({ person, now }) => coursesView(person.id, now, stores))
   serve(course, ({ course, enrolment }) => courseView(course, enrolment.role, stores))
-  serve(changeCourse, ({ course, enrolment, body }) => {
+  serve(changeCourse, ({ course, enrolment, body, now }) => {
     const may = body.tutorsMay ?? course.tutors_may
     const mark = body.tutorsMark ?? course.tutors_mark === 1
     const language = body.nameLanguage ?? course.name_language
     const particles = body.nameParticles ?? course.name_particles
-    db.transaction(() => {
+    unit.onCourse(course, now, () => {
       stores.courses.letTutors(course.id, may, mark)
       stores.courses.orderNames(course.id, { language, particles })
-    }).immediate()
+    })
     return courseView(stores.courses.byId(course.id) ?? course, enrolment.role, stores)
   })
   serve(addCourse, ({ person, body, now }) => {

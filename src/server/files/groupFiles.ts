@@ -27,10 +27,7 @@ export function groupBytes(
 }
 
 /** Files brought to a group's page by its members and staff. */
-export function groupAim(
-  stores: Stores,
-  changed: (sheetId: number, groupId: number) => void,
-): AimRules<{ kind: 'group'; group: number }> {
+export function groupAim(stores: Stores): AimRules<{ kind: 'group'; group: number }> {
   const { sheets, groupFiles, groups } = stores
   return {
     room({ group }, { sheet, enrolment }) {
@@ -40,8 +37,10 @@ export function groupAim(
       return { fileBytes, left: most - groupBytes(group, stores), files: MOST_GROUP_FILES }
     },
     isVersion: ({ group }, name) => groupFiles.named(group, name) !== undefined,
-    take: ({ group }, file) => groupFiles.add(group, file.name, file.id),
-    taken: ({ group }, { sheet }) => changed(sheet.id, group),
+    take({ group }, file, _, telling) {
+      groupFiles.add(group, file.name, file.id)
+      telling.page(group)
+    },
   }
 }
 

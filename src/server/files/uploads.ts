@@ -2,10 +2,10 @@ import type { Readable } from 'node:stream'
 import type { UploadView } from '../../contract/files.ts'
 import { sayBytes } from '../../core/files.ts'
 import { DAY, HOUR, type Instant, shift } from '../../core/instant.ts'
-import type { Db } from '../db/open.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
+import type { Telling, UnitOfWork } from '../unitOfWork.ts'
 import type { Disk } from './disk.ts'
 import type { FileStore, KeptFile, Upload } from './store.ts'
 
@@ -32,9 +32,7 @@ export interface AimRules<Of extends Aim = Aim> {
   /** True when a file of that name becomes a further version of one that is there. */
   isVersion?(aim: Of, name: string): boolean
   /** Takes the whole file over, inside the transaction that makes it known. */
-  take(aim: Of, file: KeptFile, by: Uploading): void
-  /** Called after the commit. */
-  taken?(aim: Of, by: Uploading): void
+  take(aim: Of, file: KeptFile, by: Uploading, telling: Telling): void
 }
 
 export type Uploads = ReturnType<typeof createUploads>
@@ -45,12 +43,12 @@ export type Uploads = ReturnType<typeof createUploads>
  * before that the sweep takes it for nobody's, after it everything is there.
  */
 export function createUploads({
-  db,
+  unit,
   disk,
   files,
   rules,
 }: {
-  db: Db
+  unit: UnitOfWork
   disk: Disk
   files: FileStore
   rules: { [Kind in Aim['kind']]: AimRules<Extract<Aim, { kind: Kind }>> }
@@ -111,12 +109,12 @@ export function createUploads({
     const aim = aimOf(upload)
     const stored = disk.keep(upload.code)
     try {
-      db.transaction(() => {
+      unit.onSheet(by.sheet, by.now, (_, telling) => {
         checkRoom(aim, upload.name, upload.size, by, upload.id)
         const { sheet_id, name, size, by_id } = upload
-        rulesFor(aim).take(aim, files.add({ sheet_id, name, size, by_id, type, stored }, by.now), by)
+        rulesFor(aim).take(aim, files.add({ sheet_id, name, size, by_id, type, stored }, by.now), by, telling)
         files.dropUpload(upload.id)
-      }).immediate()
+      })
     } catch (error) {
       // A refusal is for good; what cannot be written now is tried again with the same bytes.
       if (error instanceof ProblemError) {
@@ -125,7 +123,6 @@ export function createUploads({
       } else disk.unkeep(stored, upload.code)
       throw error
     }
-    rulesFor(aim).taken?.(aim, by)
   }
 
   return {

@@ -11,12 +11,3 @@ export function extraOn(sheet: Sheet, extra: Extra, { groups }: Pick<Stores, 'gr
       'That was turned off for the groups of this sheet. What was in it is kept.',
     )
 }
-
-/** Refuses a change to a sheet that was put away. */
-export function stillOut({ archived_at }: Sheet): void {
-  if (archived_at !== null)
-    throw new ProblemError(
-      'sheet-archived',
-      'The sheet is archived: its groups can be read, and not changed.',
-    )
-}

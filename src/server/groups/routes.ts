@@ -1,43 +1,28 @@
 import * as contract from '../../contract/groups.ts'
 import { sayBytes } from '../../core/files.ts'
 import { HOUR, shift } from '../../core/instant.ts'
-import type { Db } from '../db/open.ts'
 import { groupBytes } from '../files/groupFiles.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
-import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { namesFor } from '../seats/namesFor.ts'
 import type { AddressOf } from '../sheets/address.ts'
-import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
-import { extraOn, stillOut } from './extras.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
+import { extraOn } from './extras.ts'
 import { reachedBy, reachGroup } from './reach.ts'
 import { groupPage, groupsView, mayName, maySetMeeting } from './views.ts'
 
 /** Messages that one person sends in an hour; more is a mistake, or a nuisance. */
 const MOST_AN_HOUR = 20
 
-export type PlaceChanged = ReturnType<typeof createPlaceChanged>
-
-/** Makes what tells everybody who reaches a group that its page changed. */
-export function createPlaceChanged(stores: Stores, hub: Hub) {
-  return (sheet: Pick<Sheet, 'id'>, groupId: number): void => {
-    const whole = stores.sheets.byId(sheet.id)
-    const group = stores.sheets.groupById(groupId)
-    if (!whole || !group) return
-    const { members, tutors, instructors } = reachedBy(whole, groupId, stores)
-    hub.place(sheet.id, group.code, new Set([...members, ...tutors, ...instructors].map(({ id }) => id)))
-  }
-}
-
 /** Group pages: what groups get, what is their own, and messages to all of one. */
 export function bindGroups(
   serve: Serve,
-  db: Db,
   stores: Stores,
+  unit: UnitOfWork,
   mailer: Mailer,
-  { hub, addressOf, changed }: { hub: Hub; addressOf: AddressOf; changed: PlaceChanged },
+  addressOf: AddressOf,
 ): void {
   const { groups, groupFiles, ledger } = stores
 
@@ -46,7 +31,6 @@ export function bindGroups(
   )
 
   serve(contract.setExtras, ({ sheet, course, enrolment, person, body, now }) => {
-    stillOut(sheet)
     const before = groups.extras(sheet.id)
     const given = Object.fromEntries(Object.entries(body).filter(([, value]) => value !== undefined))
     const next = { ...before, ...given }
@@ -54,7 +38,7 @@ export function bindGroups(
       const most = sayBytes(next.groupBytes)
       throw fieldProblem('fileBytes', `All files of a group have ${most} together, so one cannot have more.`)
     }
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       groups.setExtras(sheet.id, next)
       const changes = Object.entries(next).filter(
         ([key, value]) => before[key as keyof typeof before] !== value,
@@ -62,8 +46,7 @@ export function bindGroups(
       if (changes.length === 0) return
       const detail = Object.fromEntries(changes)
       ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'extras-changed', detail })
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return groupsView(sheet, course, enrolment, now, stores)
   })
 
@@ -74,7 +57,6 @@ export function bindGroups(
   serve(contract.setPlace, ({ sheet, course, enrolment, person, params, body, now }) => {
     const reach = reachGroup(sheet, enrolment, params.group, stores)
     const { group, as } = reach
-    stillOut(sheet)
     const named = body.name !== undefined || body.emblem !== undefined
     if (body.meeting !== undefined) {
       extraOn(sheet, 'meeting', stores)
@@ -94,13 +76,12 @@ export function bindGroups(
     }
     const what = (['meeting', 'name', 'emblem'] as const).filter((key) => before[key] !== next[key])
     if (what.length > 0) {
-      db.transaction(() => {
+      unit.onSheet(sheet, now, (_, telling) => {
         groups.setPlace(group.id, next)
         const detail = { group: group.id, what: what.join(' '), ...next }
         ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'place-changed', detail })
-      }).immediate()
-      hub.touched(sheet.id)
-      changed(sheet, group.id)
+        telling.page(group.id)
+      })
     }
     return groupPage(sheet, course, reach, enrolment, now, stores)
   })
@@ -109,7 +90,6 @@ export function bindGroups(
     const reach = reachGroup(sheet, enrolment, params.group, stores)
     const { group, as } = reach
     extraOn(sheet, 'messages', stores)
-    stillOut(sheet)
     const { members, tutors } = reachedBy(sheet, group.id, stores)
     const to = [...new Map([...members, ...tutors].map((one) => [one.id, one])).values()].filter(
       ({ id }) => id !== enrolment.id,
@@ -127,7 +107,7 @@ export function bindGroups(
     }
     const where = stores.sheets.topicById(group.topic_id)?.title ?? ''
     const address = addressOf(sheet, req, `/sheets/${sheet.code}/groups/${group.code}`)
-    db.transaction(() => {
+    unit.onSheet(sheet, now, (_, telling) => {
       groups.addMessage(group.id, { by_id: enrolment.id, ...body, reached: to.length }, now)
       for (const person of to) {
         mailer.send({
@@ -136,20 +116,21 @@ export function bindGroups(
           text: `${body.text}\n\n${namesFor(sheet, person, now, stores)(enrolment.id)} wrote this to everybody of “${where}”. It is kept on the group’s page: ${address}`,
         })
       }
-    }).immediate()
-    changed(sheet, group.id)
+      telling.page(group.id)
+    })
     return groupPage(sheet, course, reach, enrolment, now, stores)
   })
 
   serve(contract.removeGroupFile, ({ sheet, course, enrolment, params, now }) => {
     const reach = reachGroup(sheet, enrolment, params.group, stores)
     extraOn(sheet, 'files', stores)
-    stillOut(sheet)
     const file = groupFiles.byCode(reach.group.id, params.file)
     if (!file) throw notFound('There is no such file in this group.')
     if (file.removed_at === null) {
-      groupFiles.setRemoved(file.id, now, enrolment.id)
-      changed(sheet, reach.group.id)
+      unit.onSheet(sheet, now, (_, telling) => {
+        groupFiles.setRemoved(file.id, now, enrolment.id)
+        telling.page(reach.group.id)
+      })
     }
     return groupPage(sheet, course, reach, enrolment, now, stores)
   })
@@ -158,11 +139,10 @@ export function bindGroups(
     const reach = reachGroup(sheet, enrolment, params.group, stores)
     const { group } = reach
     extraOn(sheet, 'files', stores)
-    stillOut(sheet)
     const file = groupFiles.byCode(group.id, params.file)
     if (!file) throw notFound('That file is gone for good: it was deleted more than 30 days ago.')
     if (file.removed_at !== null) {
-      db.transaction(() => {
+      unit.onSheet(sheet, now, (_, telling) => {
         if (groupFiles.named(group.id, file.name)) {
           throw new ProblemError(
             'file-name-unusable',
@@ -176,8 +156,8 @@ export function bindGroups(
             'no-room-left',
             'There is no room for it any more. Take another file away first.',
           )
-      }).immediate()
-      changed(sheet, group.id)
+        telling.page(group.id)
+      })
     }
     return groupPage(sheet, course, reach, enrolment, now, stores)
   })

@@ -10,10 +10,8 @@ import { refusalWords } from '../../contract/refusals.ts'
 import { whyNoInvitation } from '../../core/invitation.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { sheetState } from '../../core/window.ts'
-import type { Db } from '../db/open.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
-import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Claims } from '../seats/claims.ts'
@@ -24,16 +22,16 @@ import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import type { Invitation, InvitationEnd } from './store.ts'
 import { invitableTo, openOf } from './views.ts'
 
 /** Inviting to a free seat: made by the convener of a group, answered by the invited. */
 export function bindInvitations(
   serve: Serve,
-  db: Db,
   stores: Stores,
+  unit: UnitOfWork,
   claims: Claims,
-  hub: Hub,
   mailer: Mailer,
   origin: string | null,
 ): void {
@@ -96,7 +94,7 @@ export function bindInvitations(
     const guest = roster.students(course.id).find(({ code }) => code === body.person)
     const topic = sheets.topics(sheet.id).find(({ id }) => id === group.topic_id)
     const address = `${origin ?? `${req.protocol}://${req.get('host')}`}/sheets/${sheet.code}`
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const against = refusal(sheet, group, enrolment, guest ?? null, now)
       if (against) throw refuse(against)
       if (!guest) throw refuse('cannot-be-invited')
@@ -114,18 +112,16 @@ export function bindInvitations(
         subject: `${sheet.title}: ${sheet.names === 'nobody' ? 'you are invited' : `${enrolment.name} invites you`} to ${topic?.title ?? 'a group'}`,
         text: `${sheet.names === 'nobody' ? 'The group' : enrolment.name} has a free seat for you at ${topic?.title ?? 'their group'}. The seat is not kept for you: accept or decline at ${address}`,
       })
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return studentSheet(sheet, course, enrolment, now, stores)
   })
 
   serve(withdrawInvitation, ({ sheet, course, enrolment, person, params, now }) => {
     const invitation = invitations.byCode(sheet.id, params.invitation)
     if (!invitation || invitation.by_id !== enrolment.id) throw notFound()
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       if (!end(sheet, invitation, 'withdrawn', person.id, now)) throw answered()
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return studentSheet(sheet, course, enrolment, now, stores)
   })
 
@@ -152,10 +148,9 @@ export function bindInvitations(
         throw new ProblemError(outcome.reason, refusalWords(outcome.reason, facts))
       }
     } else {
-      db.transaction(() => {
+      unit.onSheet(sheet, now, () => {
         if (!end(sheet, invitation, 'declined', person.id, now)) throw answered()
-      }).immediate()
-      hub.touched(sheet.id)
+      })
     }
     return studentSheet(sheet, course, enrolment, now, stores)
   })

@@ -4,14 +4,14 @@ import { sendFile } from '../http/files.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import { seatPeople } from '../seats/byHand.ts'
-import type { OneStep } from '../seats/oneStep.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { exportOf } from './exports.ts'
 import { SEAT_KINDS } from './store.ts'
 import { ledgerView, momentView } from './views.ts'
 
 /** The ledger: read, as it stood at a moment, one change taken back; and the files a sheet is taken elsewhere as. */
-export function bindLedger(serve: Serve, stores: Stores, oneStep: OneStep): void {
+export function bindLedger(serve: Serve, stores: Stores, unit: UnitOfWork): void {
   const { ledger, roster, sheets } = stores
   serve(contract.ledger, ({ sheet, course, enrolment, now }) =>
     ledgerView(sheet, course, enrolment, now, stores),
@@ -36,7 +36,7 @@ export function bindLedger(serve: Serve, stores: Stores, oneStep: OneStep): void
       from: codeOf(entry.from_group_id),
       to: codeOf(entry.to_group_id),
     }
-    return oneStep(sheet, now, (current) => {
+    return unit.onSheet(sheet, now, (current) => {
       const detailOf = () => ({ because: 'undone', undoes: entry.id })
       const changes = inverseOf([change])
       const seatings = { sheet: current, changes, actorId: person.id, now, stores, detailOf }

@@ -99,7 +99,16 @@ function mailerTo(address: string, more: { plainLogin?: boolean } = {}) {
     now = shift(now, ms)
     await mailer.deliver()
   }
-  return { mailer, store, later, db, said, now: () => now, one: (id: number) => store.byIds([id])[0] }
+  const send: typeof mailer.send = (one) => db.transaction(() => mailer.send(one)).immediate()
+  return {
+    mailer: { ...mailer, send },
+    store,
+    later,
+    db,
+    said,
+    now: () => now,
+    one: (id: number) => store.byIds([id])[0],
+  }
 }
 
 it('sends by SMTP, and tries again later when the recipient is not taken at first', async () => {

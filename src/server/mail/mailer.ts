@@ -13,7 +13,11 @@ export interface MailStanding extends MailCounts {
 
 /** Sends mail without making anybody wait: by SMTP, or into the outbox. */
 export interface Mailer {
-  /** Hands a mail over, with the transaction that the caller holds, if any. Gives its id in the store. */
+  /**
+   * Hands a mail over, within the transaction that causes it, so that neither is ever without the other. Gives its id in
+   * the store.
+   * @throws Error outside of a transaction
+   */
   send(mail: Mail): number
   /** Sends what waits and is due. Resolves once nothing more is, or the mail server turns out to be away. */
   deliver(): Promise<void>

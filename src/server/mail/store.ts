@@ -71,8 +71,9 @@ export function createMailStore(db: Db) {
     "UPDATE mail SET state = 'failed', tries = tries + 1, fault = ?, due_at = NULL WHERE id = ?",
   )
   const byIds = db.prepare<[string], StoredMail>(`${MAIL} WHERE id IN (SELECT value FROM json_each(?))`)
-  const insert = (mail: MailToKeep, now: Instant, state: MailState): number =>
-    Number(
+  const insert = (mail: MailToKeep, now: Instant, state: MailState): number => {
+    if (!db.inTransaction) throw new Error('A mail is handed over in the transaction that causes it.')
+    return Number(
       add.run(
         newCode(),
         mail.to,
@@ -84,6 +85,7 @@ export function createMailStore(db: Db) {
         mail.endsAt ?? null,
       ).lastInsertRowid,
     )
+  }
   return {
     /** Puts a mail into the outbox, where it stays. Gives its id. */
     keep: (mail: MailToKeep, now: Instant) => insert(mail, now, 'kept'),

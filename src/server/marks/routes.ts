@@ -2,11 +2,9 @@ import * as contract from '../../contract/marks.ts'
 import type { Instant } from '../../core/instant.ts'
 import { fitPlacements, fitPoints, type Placements, pastMost, totalOf } from '../../core/marks.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import { sendFile } from '../http/files.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
-import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { mayEdit } from '../sheets/mayEdit.ts'
@@ -16,13 +14,14 @@ import type { Stores } from '../stores.ts'
 import { createReads, criteriaOf, ownerWork, type Work, workOn } from '../tasks/owners.ts'
 import type { Task } from '../tasks/store.ts'
 import { handInView, mayMark, taskView, workView } from '../tasks/views.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { marksExport } from './exports.ts'
 import { readMarks } from './import.ts'
 import { createPresence } from './presence.ts'
 import type { Mark } from './store.ts'
 
 /** Marks: given at the desk, seen by students once they are released. */
-export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, hub: Hub): void {
+export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer: Mailer): void {
   const { tasks, marks, roster, ledger } = stores
   const taskOf = (sheet: Sheet, code: string): Task => {
     const task = tasks.byCode(sheet.id, code)
@@ -35,7 +34,7 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
 
   serve(contract.setMark, ({ sheet, course, enrolment, person, params, body, now }) => {
     const task = taskOf(sheet, params.task)
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const reads = createReads(enrolment, sheet, stores)
       const work = workOn(task, sheet, stores).find((one) => one.code === body.owner && reads(one.owner))
       if (!work) throw fieldProblem('owner', 'There is no such group or student for this task any more.')
@@ -85,7 +84,7 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
         const releasedAt = whole ? out : null
         marks.add(task.id, work.owner, apartId, fields, { now, personId: person.id, releasedAt })
       }
-    }).immediate()
+    })
     return deskView(task, sheet, course, enrolment, now, stores)
 
     function memberOf({ members }: Work, code: string): number {
@@ -101,7 +100,7 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
   )
 
   serve(contract.importMarks, ({ sheet, course, enrolment, person, body, now }) => {
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const { preview, changes } = readMarks(body.csv, sheet, course, stores)
       if (preview.fingerprint !== body.fingerprint) {
         throw new ProblemError(
@@ -129,7 +128,7 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
           )
         }
       }
-    }).immediate()
+    })
     return workView(sheet, course, enrolment, now, stores)
   })
 
@@ -157,7 +156,7 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
 
   serve(contract.releaseMarks, ({ sheet, course, enrolment, person, params, body, now }) => {
     const task = taskOf(sheet, params.task)
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const criteria = criteriaOf(task)
       const whole = (mark: Mark | null) =>
         mark !== null &&
@@ -187,8 +186,7 @@ export function bindMarks(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
       const kind = body.released ? 'marks-released' : 'marks-hidden'
       const detail = { task: task.code, title: task.title, owners: chosen.length }
       ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind, detail })
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return deskView(task, sheet, course, enrolment, now, stores)
   })
 

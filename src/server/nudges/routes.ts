@@ -1,18 +1,24 @@
 import * as contract from '../../contract/nudges.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { AddressOf } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { dueAt, sendNudge, sentToday, sheetFields } from './send.ts'
 import type { Nudge, Nudged } from './store.ts'
 
 /** Writing to those who have no group yet, or to others of the course; at once or before the close. */
-export function bindNudges(serve: Serve, db: Db, stores: Stores, mailer: Mailer, addressOf: AddressOf): void {
+export function bindNudges(
+  serve: Serve,
+  stores: Stores,
+  unit: UnitOfWork,
+  mailer: Mailer,
+  addressOf: AddressOf,
+): void {
   const { nudges, roster } = stores
   const published = (sheet: Sheet) => {
     if (sheet.published_at === null)
@@ -34,29 +40,26 @@ export function bindNudges(serve: Serve, db: Db, stores: Stores, mailer: Mailer,
       return student
     })
     const address = addressOf(sheet, req)
-    const outcome = db
-      .transaction(() => {
-        const fields = { subject: body.subject, text: body.text, address, before_close: null }
-        const nudge = nudges.add(sheet.id, fields, now, person.id)
-        const sent = sendNudge(nudge, sheet, course, people, now, stores, mailer)
-        if (sent.sent === 0) {
-          const words = `All of them got ${sheet.nudges_a_day} within a day already. Wait, or let more be sent a day.`
-          throw new ProblemError('nobody-to-write-to', words)
-        }
-        return sent
-      })
-      .immediate()
+    const outcome = unit.onSheet(sheet, now, () => {
+      const fields = { subject: body.subject, text: body.text, address, before_close: null }
+      const nudge = nudges.add(sheet.id, fields, now, person.id)
+      const sent = sendNudge(nudge, sheet, course, people, now, stores, mailer)
+      if (sent.sent === 0) {
+        const words = `All of them got ${sheet.nudges_a_day} within a day already. Wait, or let more be sent a day.`
+        throw new ProblemError('nobody-to-write-to', words)
+      }
+      return sent
+    })
     return { ...nudgesView(sheet, course, address, now, stores), ...outcome }
   })
   serve(contract.addAutomaticNudge, ({ req, sheet, course, person, body, now }) => {
     const address = addressOf(sheet, req)
     const fields = { subject: body.subject, text: body.text, address, before_close: body.hours }
-    const added = nudges.add(sheet.id, fields, now, person.id)
-    const due = dueAt(added, sheet)
-    if (due !== null && due <= now) {
-      nudges.drop(sheet.id, added.code)
-      throw fieldProblem('hours', 'That moment has passed. Choose fewer hours before the close.')
-    }
+    unit.onSheet(sheet, now, (current) => {
+      const due = dueAt(nudges.add(current.id, fields, now, person.id), current)
+      if (due !== null && due <= now)
+        throw fieldProblem('hours', 'That moment has passed. Choose fewer hours before the close.')
+    })
     return nudgesView(sheet, course, address, now, stores)
   })
   serve(contract.dropNudge, ({ req, sheet, course, params, now }) => {

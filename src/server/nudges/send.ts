@@ -4,12 +4,12 @@ import { fillFields, firstName, mayNudge } from '../../core/nudge.ts'
 import { sayLength, sheetState } from '../../core/window.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import type { Nudge } from './store.ts'
 
 /** What the fields of a nudge stand for, the same for everybody. */
@@ -100,10 +100,16 @@ export function withoutGroup(sheet: Sheet, { roster, seats }: Stores): Enrolment
  * while the sheet was not open is marked as gone, to nobody. One that fails is logged and tried again, and is in no
  * other's way.
  */
-export function sendDueNudges(db: Db, stores: Stores, mailer: Mailer, log: Logger, now: Instant): void {
+export function sendDueNudges(
+  unit: UnitOfWork,
+  stores: Stores,
+  mailer: Mailer,
+  log: Logger,
+  now: Instant,
+): void {
   for (const nudge of stores.nudges.waiting()) {
     try {
-      db.transaction(() => sendIfDue(nudge, stores, mailer, now)).immediate()
+      unit.onSheet({ id: nudge.sheet_id }, now, () => sendIfDue(nudge, stores, mailer, now), 'allowed')
     } catch (error) {
       log.error({ err: error, nudge: nudge.id }, 'a nudge could not go out; it is tried again')
     }

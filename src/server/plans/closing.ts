@@ -5,12 +5,12 @@ import { type Instant, MINUTE, msOf } from '../../core/instant.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { applyPlan } from './apply.ts'
 import { basisOf } from './basis.ts'
 import { tellSeated } from './mail.ts'
@@ -18,13 +18,11 @@ import type { Planner } from './planner.ts'
 import type { TroubleRow } from './store.ts'
 
 export interface ClosingParts {
-  db: Db
   log: Logger
   stores: Stores
+  unit: UnitOfWork
   mailer: Mailer
   planner: Planner
-  /** Called with each sheet on which something was written, after the commit. */
-  touched: (sheetId: number) => void
 }
 
 /** Carries out the house rules for the close and for late enrolments. */
@@ -64,7 +62,7 @@ interface Due {
  * was made from still stands, so that nothing is done twice. What cannot be carried out is noted with why, and told
  * to the instructors once.
  */
-export function createClosing({ db, log, stores, mailer, planner, touched }: ClosingParts): Closing {
+export function createClosing({ log, stores, unit, mailer, planner }: ClosingParts): Closing {
   const { plans, ledger, sheets } = stores
   /** What is under way, and what was tried in vain: how the sheet stood, and when. */
   const underWay = new Map<string, Promise<void>>()
@@ -84,18 +82,19 @@ export function createClosing({ db, log, stores, mailer, planner, touched }: Clo
     `${ledger.newest(sheet.id)} ${rule === 'late' ? lateOn(sheet, stores) : ''}`
   /** Carries a plan out; false when the sheet has changed since the plan was begun. */
   const write = (due: Due, input: PlanInput, plan: Plan): boolean =>
-    db
-      .transaction(() => {
-        const sheet = sheets.byId(due.sheet.id)
-        if (!sheet || sheet.deleted_at !== null) return true
+    unit.onSheet(
+      due.sheet,
+      due.now,
+      (sheet) => {
         const fresh = { ...due, sheet }
-        if (!isDue(fresh)) return true
+        if (sheet.deleted_at !== null || !isDue(fresh)) return true
         if (JSON.stringify(inputFor(fresh)) !== JSON.stringify(input)) return false
         if (due.rule === 'close') writeClose(fresh, plan)
         else writeLate(fresh, plan)
         return true
-      })
-      .immediate()
+      },
+      'allowed',
+    )
   const writeClose = ({ sheet, course, closesAt, now }: Due, plan: Plan): void => {
     const content = contentOf(sheet, plan)
     const code = `close-${sheet.code}-${closesAt.replace(/\D/g, '')}`
@@ -147,7 +146,6 @@ export function createClosing({ db, log, stores, mailer, planner, touched }: Clo
       const plan = await planner.plan(input)
       if (stopped) return
       if (!write(due, input, plan)) return
-      touched(due.sheet.id)
       // Those for whom there is no room are looked for again when something has changed.
       if (isDue({ ...due, sheet: sheets.byId(due.sheet.id) ?? due.sheet }))
         inVain.set(key, { mark: markOf(due), at: due.now })
@@ -159,8 +157,7 @@ export function createClosing({ db, log, stores, mailer, planner, touched }: Clo
         { err: error, sheet: due.sheet.code, rule: due.rule },
         'a house rule could not be carried out',
       )
-      db.transaction(() => noteTrouble(due, whyOf(error))).immediate()
-      touched(due.sheet.id)
+      unit.onSheet(due.sheet, due.now, () => noteTrouble(due, whyOf(error)), 'allowed')
     }
   }
 

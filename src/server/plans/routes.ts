@@ -3,20 +3,19 @@ import { DAY, shift } from '../../core/instant.ts'
 import { inverseOf } from '../../core/seating.ts'
 import { readLocalTime } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { seatPeople } from '../seats/byHand.ts'
-import type { OneStep } from '../seats/oneStep.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { applyPlan, changesOf } from './apply.ts'
 import { tellSeated } from './mail.ts'
 import { settleView } from './views.ts'
 
 /** Plans: what they are made from, kept ones, applying one and taking it back, and who keeps apart or together. */
-export function bindPlans(serve: Serve, db: Db, stores: Stores, mailer: Mailer, oneStep: OneStep): void {
+export function bindPlans(serve: Serve, stores: Stores, unit: UnitOfWork, mailer: Mailer): void {
   const { plans, sheets, roster, ledger } = stores
   const fresh = (sheet: Sheet) => sheets.byId(sheet.id) ?? sheet
 
@@ -26,24 +25,25 @@ export function bindPlans(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
 
   serve(contract.keepPlan, ({ sheet, course, enrolment, person, body, now }) => {
     const { key: code, title, content } = body
-    if (!plans.byCode(sheet.id, code)) {
+    unit.onSheet(sheet, now, () => {
+      if (plans.byCode(sheet.id, code)) return
       const position = ledger.newest(sheet.id)
       plans.add(sheet.id, { code, title, content: JSON.stringify(content), position }, now, person.id)
-    }
+    })
     return settleView(sheet, course, enrolment, now, stores)
   })
   serve(contract.dropPlan, ({ sheet, course, enrolment, params, now }) => {
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       if (!plans.drop(sheet.id, params.plan))
         throw notFound('That plan is not kept any more, or was applied.')
-    }).immediate()
+    })
     return settleView(sheet, course, enrolment, now, stores)
   })
 
   serve(contract.applyPlan, ({ sheet, course, enrolment, person, body, now }) => {
     const { key: code, title, tell } = body
     const content = body.content as contract.PlanContent
-    oneStep(sheet, now, (current) => {
+    unit.onSheet(sheet, now, (current) => {
       const applied = applyPlan({ sheet: current, course, person, code, title, content, now, stores })
       if (tell) tellSeated(current, course, applied, stores, mailer)
     })
@@ -51,7 +51,7 @@ export function bindPlans(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
   })
 
   serve(contract.undoPlan, ({ sheet, course, person, params, now }) => {
-    return oneStep(sheet, now, (current) => {
+    return unit.onSheet(sheet, now, (current) => {
       const plan = plans.byCode(sheet.id, params.plan)
       if (!plan) throw notFound('There is no such plan.')
       if (!plans.undone(plan.id, now))
@@ -84,13 +84,15 @@ export function bindPlans(serve: Serve, db: Db, stores: Stores, mailer: Mailer, 
       return found.id
     })
     if (members.length < 2) throw fieldProblem('people', 'It takes two people at least.', 'keeping-too-small')
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       plans.addKeeping(course.id, { kind, note, expiresAt: endOfDay(until, course), members }, now)
-    }).immediate()
+    })
     return settleView(sheet, course, enrolment, now, stores)
   })
   serve(contract.dropKeeping, ({ sheet, course, enrolment, params, now }) => {
-    if (!plans.dropKeeping(course.id, params.keeping)) throw notFound('It was removed meanwhile.')
+    unit.onSheet(sheet, now, () => {
+      if (!plans.dropKeeping(course.id, params.keeping)) throw notFound('It was removed meanwhile.')
+    })
     return settleView(sheet, course, enrolment, now, stores)
   })
 }

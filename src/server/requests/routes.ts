@@ -9,26 +9,24 @@ import {
 } from '../../contract/requests.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
-import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { LedgerKind } from '../ledger/store.ts'
-import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Claims } from '../seats/claims.ts'
 import { refusalFacts } from '../seats/refusalFacts.ts'
 import { studentSheet } from '../seats/studentViews.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import type { SeatRequest } from './store.ts'
 
 /** Requests to change seats: made by students, answered by instructors. */
 export function bindRequests(
   serve: Serve,
-  db: Db,
   stores: Stores,
+  unit: UnitOfWork,
   claims: Claims,
-  hub: Hub,
   mailer: Mailer,
 ): void {
   const { requests, sheets, seats, roster, ledger } = stores
@@ -90,22 +88,20 @@ export function bindRequests(
         'You have asked already; your instructor has not answered yet. Take that request back to ask for something else.',
       )
     }
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       requests.add(sheet.id, enrolment.id, from.id, to?.id ?? null, body.reason, now)
       note(sheet, 'request-made', { enrolment_id: enrolment.id }, person.id, now, 'open')
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return studentSheet(sheet, course, enrolment, now, stores)
   })
 
   serve(withdrawRequest, ({ sheet, course, enrolment, person, params, now }) => {
     const request = requests.byCode(sheet.id, params.request)
     if (!request || request.enrolment_id !== enrolment.id) throw notFound()
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       if (requests.answer(request.id, 'withdrawn', now, person.id).changes === 0) throw answered(request)
       note(sheet, 'request-answered', request, person.id, now, 'withdrawn')
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return studentSheet(sheet, course, enrolment, now, stores)
   })
 
@@ -157,8 +153,7 @@ export function bindRequests(
         )
       }
     } else {
-      db.transaction(() => write(now)).immediate()
-      hub.touched(sheet.id)
+      unit.onSheet(sheet, now, () => write(now))
     }
     return waiting(sheet)
   })

@@ -1,23 +1,15 @@
 import * as contract from '../../contract/roster.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
-import type { Hub } from '../live/hub.ts'
-import { type SeatedFromLine, serveLines } from '../seats/lines.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { changeRoster, type RosterChange, rosterView, setPerson, undoRoster } from './changes.ts'
 import { importRoster, previewImport } from './import.ts'
 import type { Enrolment } from './store.ts'
 
 /** The roster: who is in it, bringing in a file, changing people by hand, and the way back. */
-export function bindRoster(
-  serve: Serve,
-  db: Db,
-  stores: Stores,
-  hub: Hub,
-  seatedFromLine: (seated: readonly SeatedFromLine[]) => void,
-): void {
+export function bindRoster(serve: Serve, stores: Stores, unit: UnitOfWork): void {
   const { roster, sheets, seats } = stores
 
   /** Names the seats that an enrolment holds: `Tempeh (Culture benches)`. */
@@ -38,16 +30,7 @@ export function bindRoster(
     work: (change: RosterChange) => string,
   ) => {
     const change = { course, person, now, stores }
-    const seated = db
-      .transaction(() => {
-        changeRoster(change, freeSeats, () => work(change))
-        // Seats that came free go to those who wait.
-        return sheets.ofCourse(course.id).flatMap(({ id }) => serveLines(id, now, stores))
-      })
-      .immediate()
-    seatedFromLine(seated)
-    for (const { id } of sheets.ofCourse(course.id)) hub.touched(id)
-    hub.refresh(sheets.ofCourse(course.id).map(({ id }) => id))
+    unit.onCourse(course, now, () => changeRoster(change, freeSeats, () => work(change)))
     return rosterView(course, stores)
   }
   const sectionId = (
@@ -130,9 +113,7 @@ export function bindRoster(
     })
   })
   serve(contract.undoRoster, ({ course, person, now }) => {
-    db.transaction(() => undoRoster({ course, person, now, stores })).immediate()
-    for (const { id } of sheets.ofCourse(course.id)) hub.touched(id)
-    hub.refresh(sheets.ofCourse(course.id).map(({ id }) => id))
+    unit.onCourse(course, now, () => undoRoster({ course, person, now, stores }))
     return rosterView(course, stores)
   })
 }

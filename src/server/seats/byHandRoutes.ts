@@ -6,16 +6,16 @@ import type { Serve } from '../http/serve.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { seatPeople } from './byHand.ts'
 import { maySeat } from './maySeat.ts'
-import type { OneStep } from './oneStep.ts'
 
 /** Seating by hand. */
-export function bindSeatings(serve: Serve, stores: Stores, oneStep: OneStep): void {
+export function bindSeatings(serve: Serve, stores: Stores, unit: UnitOfWork): void {
   serve(seatByHand, ({ sheet, course, enrolment, person, body, now }) => {
     const { changes, confirmed } = body
     checkRight(sheet, course, enrolment, changes, stores)
-    return oneStep(sheet, now, (current) => {
+    return unit.onSheet(sheet, now, (current) => {
       const detailOf = () => ({ because: 'by-hand' })
       const seatings = { sheet: current, changes, actorId: person.id, now, stores, detailOf }
       return { position: seatPeople(seatings, () => confirmed === true) }

@@ -2,7 +2,10 @@ import { pino } from 'pino'
 import { afterEach, beforeEach, expect, it } from 'vitest'
 import { openDb } from '../db/open.ts'
 import type { ProblemError } from '../http/problem.ts'
+import { createHub } from '../live/hub.ts'
+import { createOutboxMailer } from '../mail/mailer.ts'
 import { createStores } from '../stores.ts'
+import { createUnitOfWork } from '../unitOfWork.ts'
 import { createClaims } from './claims.ts'
 
 const NOW = '2026-05-06T08:00:00.000Z'
@@ -31,13 +34,14 @@ function engine(students: number, mostWaiting: number) {
   stores.sheets.addTopic(sheet.id, { ...topic, seats: null, floor: null }, [], NOW)
   const [group] = stores.sheets.groups(sheet.id)
   const touched: number[] = []
+  const hub = { ...createHub(stores), touched: (id: number) => void touched.push(id) }
+  const mailer = createOutboxMailer(stores.mail, () => NOW)
   const claims = createClaims({
     db,
     clock: () => NOW,
     log: pino({ level: 'silent' }),
     ...stores,
-    touched: (id) => touched.push(id),
-    seatedFromLine: () => undefined,
+    unit: createUnitOfWork({ db, stores, mailer, hub }),
     mostWaiting,
   })
   const take = (n: number, key = `key-of-${n}-1`) =>

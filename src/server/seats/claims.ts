@@ -9,8 +9,8 @@ import type { LedgerStore } from '../ledger/store.ts'
 import type { RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import type { TaskStore } from '../tasks/store.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { factsOf } from './facts.ts'
-import { type SeatedFromLine, serveLines } from './lines.ts'
 import { type SeatKeepers, sitDown, standUp } from './sitDown.ts'
 
 /** A claim as it waits for its turn. Groups are named by their codes. */
@@ -35,10 +35,9 @@ export interface Claim {
  */
 export type ClaimOutcome = { granted: true; byLine?: true } | { granted: false; reason: ClaimRefusal }
 
-/** A claim that was decided, with those whom lines seated by it. */
+/** A claim that was decided. */
 interface Settled {
   outcome: ClaimOutcome
-  seated: SeatedFromLine[]
 }
 
 /** A claim that broke, with what broke it. */
@@ -67,10 +66,8 @@ export interface ClaimParts extends SeatKeepers {
   roster: RosterStore
   ledger: LedgerStore
   tasks: TaskStore
-  /** Called with each sheet on which something was written, after the commit. */
-  touched: (sheetId: number) => void
-  /** Called with those whom a waiting line seated, after the commit. */
-  seatedFromLine: (seated: readonly SeatedFromLine[]) => void
+  /** What each granted claim ends in, and what tells open pages. */
+  unit: Pick<UnitOfWork, 'serve' | 'tell'>
   /** Claims that may wait for their turn at once. */
   mostWaiting?: number
 }
@@ -85,10 +82,7 @@ export function createClaims(parts: ClaimParts) {
   const queue: Waiting[] = []
   let planned = false
 
-  const settleOne = (claim: Claim): Settled => {
-    const seated: SeatedFromLine[] = []
-    return { outcome: settle(claim, seated, parts), seated }
-  }
+  const settleOne = (claim: Claim): Settled => ({ outcome: settle(claim, parts) })
   const settleAll = parts.db.transaction((batch: readonly Waiting[]): (Settled | Broken)[] =>
     batch.map(({ claim }) => settleOne(claim)),
   ).immediate
@@ -132,8 +126,7 @@ export function createClaims(parts: ClaimParts) {
         reject(result.error)
       }
     })
-    parts.seatedFromLine(results.flatMap((result) => ('seated' in result ? result.seated : [])))
-    for (const sheetId of new Set(batch.map(({ claim }) => claim.sheetId))) parts.touched(sheetId)
+    parts.unit.tell(new Set(batch.map(({ claim }) => claim.sheetId)))
   }
 
   const plan = (): void => {
@@ -162,7 +155,7 @@ export function createClaims(parts: ClaimParts) {
   }
 }
 
-function settle(claim: Claim, seated: SeatedFromLine[], parts: ClaimParts): ClaimOutcome {
+function settle(claim: Claim, parts: ClaimParts): ClaimOutcome {
   const { seats } = parts
   const asked = JSON.stringify(claim.ask)
   const earlier = seats.answerTo(claim.enrolmentId, claim.key)
@@ -176,7 +169,7 @@ function settle(claim: Claim, seated: SeatedFromLine[], parts: ClaimParts): Clai
   const outcome = decideAndWrite(claim, now, parts)
   if (outcome.granted) {
     claim.follow?.(now)
-    seated.push(...serveLines(claim.sheetId, now, parts))
+    const seated = parts.unit.serve(claim.sheetId, now)
     if (seated.some(({ enrolmentId }) => enrolmentId === claim.enrolmentId)) outcome.byLine = true
   }
   const refusal = outcome.granted ? null : outcome.reason

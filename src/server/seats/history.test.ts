@@ -5,7 +5,10 @@ import type { ClaimAsk } from '../../core/claim.ts'
 import { CHOICES } from '../../core/rules.ts'
 import { openDb } from '../db/open.ts'
 import { seatsAsKept, seatsByLedger } from '../ledger/replay.ts'
+import { createHub } from '../live/hub.ts'
+import { createOutboxMailer } from '../mail/mailer.ts'
 import { createStores } from '../stores.ts'
+import { createUnitOfWork } from '../unitOfWork.ts'
 import { createClaims } from './claims.ts'
 
 const NOW = '2026-05-06T08:00:00.000Z'
@@ -161,8 +164,12 @@ function real(rules: Rules) {
     clock: () => NOW,
     log: pino({ level: 'silent' }),
     ...stores,
-    touched: () => undefined,
-    seatedFromLine: () => undefined,
+    unit: createUnitOfWork({
+      db,
+      stores,
+      mailer: createOutboxMailer(stores.mail, () => NOW),
+      hub: createHub(stores),
+    }),
   })
   let keys = 0
   const code = (group: number) => groups[group]!.code

@@ -114,22 +114,24 @@ function serve(
   return { from: from ?? null }
 }
 
-/** Tells those whom a line seated by mail. Call after the commit. */
-export function createLineMail({ sheets, roster }: Pick<Stores, 'sheets' | 'roster'>, mailer: Mailer) {
-  return (seated: readonly SeatedFromLine[]): void => {
-    for (const { sheetId, enrolmentId, groupId, fromGroupId } of seated) {
-      const sheet = sheets.byId(sheetId)
-      const enrolment = roster.enrolment(enrolmentId)
-      const topicOf = (id: number | null) =>
-        id === null ? undefined : sheets.topicById(sheets.groupById(id)?.topic_id ?? 0)
-      const topic = topicOf(groupId)
-      const left = topicOf(fromGroupId)
-      if (!sheet || !enrolment || !topic) continue
-      mailer.send({
-        to: enrolment.email,
-        subject: `${sheet.title}: you sit at ${topic.title}`,
-        text: `A seat came free, and you were the first in line: you now sit at ${topic.title}.${left ? ` Your seat at ${left.title} is given up for it; somebody else can take it now.` : ''}`,
-      })
-    }
+/** Tells those whom a line seated by mail, within the transaction that seated them. */
+export function mailFromLines(
+  seated: readonly SeatedFromLine[],
+  { sheets, roster }: Pick<Stores, 'sheets' | 'roster'>,
+  mailer: Mailer,
+): void {
+  for (const { sheetId, enrolmentId, groupId, fromGroupId } of seated) {
+    const sheet = sheets.byId(sheetId)
+    const enrolment = roster.enrolment(enrolmentId)
+    const topicOf = (id: number | null) =>
+      id === null ? undefined : sheets.topicById(sheets.groupById(id)?.topic_id ?? 0)
+    const topic = topicOf(groupId)
+    const left = topicOf(fromGroupId)
+    if (!sheet || !enrolment || !topic) continue
+    mailer.send({
+      to: enrolment.email,
+      subject: `${sheet.title}: you sit at ${topic.title}`,
+      text: `A seat came free, and you were the first in line: you now sit at ${topic.title}.${left ? ` Your seat at ${left.title} is given up for it; somebody else can take it now.` : ''}`,
+    })
   }
 }

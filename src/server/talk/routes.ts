@@ -3,10 +3,8 @@ import type { Instant } from '../../core/instant.ts'
 import { mentionsIn } from '../../core/talk.ts'
 import { newCode } from '../codes.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
-import { extraOn, stillOut } from '../groups/extras.ts'
+import { extraOn } from '../groups/extras.ts'
 import { reachGroup } from '../groups/reach.ts'
-import type { PlaceChanged } from '../groups/routes.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
@@ -15,6 +13,7 @@ import { namesFor } from '../seats/namesFor.ts'
 import type { AddressOf, Reached } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { namedIn } from './named.ts'
 import type { Post, Subject } from './store.ts'
 import { subjectView } from './views.ts'
@@ -22,10 +21,10 @@ import { subjectView } from './views.ts'
 /** The talk of groups. Every route is for those who reach the group; to everybody else it does not exist. */
 export function bindTalk(
   serve: Serve,
-  db: Db,
   stores: Stores,
+  unit: UnitOfWork,
   mailer: Mailer,
-  { addressOf, changed }: { addressOf: AddressOf; changed: PlaceChanged },
+  addressOf: AddressOf,
 ): void {
   const { talk, groups, sheets } = stores
 
@@ -53,76 +52,77 @@ export function bindTalk(
   serve(contract.startSubject, (context) => {
     const { sheet, enrolment, params, body, now } = context
     const { group, as } = reached(sheet, enrolment, params.group)
-    stillOut(sheet)
     if (as === 'member' && groups.extras(sheet.id).starts === 'staff') {
       throw new ProblemError(
         'staff-start',
         'On this sheet instructors and tutors start the subjects; you can reply to any of them.',
       )
     }
-    const subject = db.transaction(() => start(context, group.id, { ...body, shared: null })).immediate()
-    changed(sheet, group.id)
+    const subject = unit.onSheet(sheet, now, (_, telling) => {
+      telling.page(group.id)
+      return start(context, group.id, { ...body, shared: null })
+    })
     return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.startShared, (context) => {
-    const { sheet, body } = context
+    const { sheet, body, now } = context
     extraOn(sheet, 'talk', stores)
-    stillOut(sheet)
     const all = sheets.groups(sheet.id)
     const chosen = body.groups === null ? all : all.filter(({ code }) => body.groups?.includes(code))
     if (chosen.length === 0) throw fieldProblem('groups', 'Choose one group at least.')
     const shared = newCode()
-    db.transaction(() => {
-      for (const { id } of chosen) start(context, id, { ...body, shared })
-    }).immediate()
-    for (const { id } of chosen) changed(sheet, id)
+    unit.onSheet(sheet, now, (_, telling) => {
+      for (const { id } of chosen) {
+        start(context, id, { ...body, shared })
+        telling.page(id)
+      }
+    })
     return { groups: chosen.length }
   })
 
   serve(contract.reply, (context) => {
     const { sheet, enrolment, params, body, now } = context
     const { group, as } = reached(sheet, enrolment, params.group)
-    stillOut(sheet)
     const subject = subjectOn(group.id, params.subject)
-    db.transaction(() => {
+    unit.onSheet(sheet, now, (_, telling) => {
       const post = talk.addPost(subject.id, enrolment.id, body.text, now)
       tellNamed(context, group.id, subject, post, [])
       talk.setRead(enrolment.id, subject.id, post.id)
-    }).immediate()
-    changed(sheet, group.id)
+      telling.page(group.id)
+    })
     return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.editPost, (context) => {
     const { sheet, enrolment, params, body, now } = context
     const { group, as } = reached(sheet, enrolment, params.group)
-    stillOut(sheet)
     const subject = subjectOn(group.id, params.subject)
     const post = postOn(subject, params.post)
     if (post.by_id !== enrolment.id)
       throw new ProblemError('not-allowed', 'A post is edited by whoever wrote it.')
     if (post.removed_at !== null) throw notFound('That post was removed meanwhile.')
     if (post.text !== body.text) {
-      db.transaction(() => {
+      unit.onSheet(sheet, now, (_, telling) => {
         talk.edit(post, body.text, now)
         tellNamed(context, group.id, subject, { ...post, text: body.text }, talk.named(post.id))
-      }).immediate()
-      changed(sheet, group.id)
+        telling.page(group.id)
+      })
     }
     return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.removePost, ({ sheet, enrolment, params, now }) => {
     const { group, as } = reached(sheet, enrolment, params.group)
-    stillOut(sheet)
     const subject = subjectOn(group.id, params.subject)
     const post = postOn(subject, params.post)
     if (post.by_id !== enrolment.id && as === 'member')
       throw new ProblemError('not-allowed', 'A post is removed by whoever wrote it, or by your instructors.')
     if (post.removed_at === null) {
-      talk.remove(post.id, enrolment.id, now)
-      changed(sheet, group.id)
+      unit.onSheet(sheet, now, (_, telling) => {
+        talk.remove(post.id, enrolment.id, now)
+        telling.page(group.id)
+      })
     }
     return subjectView(sheet, subject, enrolment, as, now, stores)
   })

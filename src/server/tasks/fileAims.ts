@@ -12,7 +12,6 @@ import type { Owner } from './store.ts'
 /** Files brought for a hand-in by those whose work it is, while it can be handed in. */
 export function workAim(
   stores: Stores,
-  changed: (sheetId: number, groupId: number) => void,
 ): AimRules<{ kind: 'work'; task: number; group: number | null; student: number | null }> {
   const { tasks, seats } = stores
   const ownerOf = (aim: { group: number | null; student: number | null }) =>
@@ -32,18 +31,15 @@ export function workAim(
       const room = workRoom(task, sheet, owner, stores)
       return { ...room, files: MOST_FILES - tasks.draftFiles(task.id, owner).length }
     },
-    take: (aim, file) => tasks.addDraftFile(aim.task, ownerOf(aim), file.id),
-    taken: ({ group }, { sheet }) => {
-      if (group !== null) changed(sheet.id, group)
+    take(aim, file, _, telling) {
+      tasks.addDraftFile(aim.task, ownerOf(aim), file.id)
+      if (aim.group !== null) telling.page(aim.group)
     },
   }
 }
 
 /** Files that instructors put beside a task. */
-export function taskAim(
-  stores: Stores,
-  changed: (sheetId: number) => void,
-): AimRules<{ kind: 'task'; task: number }> {
+export function taskAim(stores: Stores): AimRules<{ kind: 'task'; task: number }> {
   const { tasks, groups, ledger } = stores
   return {
     room({ task: id }, { sheet, enrolment }) {
@@ -60,7 +56,6 @@ export function taskAim(
       }
       ledger.note({ sheetId: sheet.id, at: now, actorId: enrolment.person_id, kind: 'task-changed', detail })
     },
-    taken: (_, { sheet }) => changed(sheet.id),
   }
 }
 

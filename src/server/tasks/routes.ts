@@ -4,13 +4,10 @@ import { type Instant, shift } from '../../core/instant.ts'
 import { takesHandIns } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
-import type { Db } from '../db/open.ts'
 import type { Disk } from '../files/disk.ts'
-import type { PlaceChanged } from '../groups/routes.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { LedgerKind } from '../ledger/store.ts'
-import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { namesFor } from '../seats/namesFor.ts'
@@ -18,6 +15,7 @@ import { type Edit, note } from '../sheets/edit.ts'
 import type { Editing } from '../sheets/editing.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
 import { addTask, changeTask, setTaskRemoved, taskOn } from './edits.ts'
 import { HOLD, ownWork } from './ownViews.ts'
 import { reachedTask } from './reached.ts'
@@ -26,22 +24,11 @@ import { workView } from './views.ts'
 import { sendHandIns } from './zip.ts'
 
 /** Tasks: set by instructors, handed in by students for their group or themselves. */
-export function bindTasks(
-  serve: Serve,
-  db: Db,
-  stores: Stores,
-  { hub, mailer, disk, changed }: { hub: Hub; mailer: Mailer; disk: Disk; changed: PlaceChanged },
-): void {
+export function bindTasks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer: Mailer, disk: Disk): void {
   const { tasks, seats, sheets, roster, ledger, files } = stores
 
   const edited = ({ sheet, course, person, enrolment, now }: Editing, change: (edit: Edit) => void) => {
-    db.transaction(() => {
-      const current = sheets.byId(sheet.id) ?? sheet
-      if (current.archived_at !== null)
-        throw new ProblemError('sheet-archived', 'The sheet is archived. Restore it before you change it.')
-      change({ sheet: current, course, person, now, stores })
-    }).immediate()
-    hub.touched(sheet.id)
+    unit.onSheet(sheet, now, (current) => change({ sheet: current, course, person, now, stores }))
     return workView(sheets.byId(sheet.id) ?? sheet, course, enrolment, now, stores)
   }
   serve(contract.work, ({ sheet, course, enrolment, now }) => workView(sheet, course, enrolment, now, stores))
@@ -72,7 +59,7 @@ export function bindTasks(
   )
 
   serve(contract.handIn, ({ sheet, course, enrolment, person, params, body, now }) => {
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
       if (!takesHandIns({ state })) throw tooLate(task, course)
       const text = task.takes_text === 1 ? body.text.trim() : ''
@@ -121,13 +108,12 @@ export function bindTasks(
           member,
           now,
         )
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return ownWork(sheet, course, enrolment, now, stores)
   })
 
   serve(contract.takeBack, ({ sheet, course, enrolment, person, params, body, now }) => {
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
       const standing = ofOwner(task, owner).findLast(({ taken_back_at }) => taken_back_at === null)
       if (!standing)
@@ -141,58 +127,56 @@ export function bindTasks(
       tasks.saveDraft(task.id, owner, { text: standing.text, links: standing.links, holderId: null }, now)
       for (const file of JSON.parse(standing.files) as number[]) tasks.addDraftFile(task.id, owner, file)
       record(sheet, 'work-taken-back', task, owner, JSON.parse(standing.members) as number[], person.id, now)
-    }).immediate()
-    hub.touched(sheet.id)
+    })
     return ownWork(sheet, course, enrolment, now, stores)
   })
 
   serve(contract.saveDraft, ({ sheet, course, enrolment, params, body, now }) => {
-    const taken = db
-      .transaction(() => {
-        const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
-        if (!takesHandIns({ state })) throw tooLate(task, course)
-        const draft = tasks.draft(task.id, owner)
-        const held = draft && draft.held_at !== null && draft.held_at > shift(now, -HOLD)
-        if (draft && held && draft.holder_id !== null && draft.holder_id !== enrolment.id) {
-          const who = namesFor(sheet, enrolment, now, stores)(draft.holder_id)
-          throw new ProblemError(
-            'draft-held',
-            `${who} is writing. You can write once they let go of it, or have not saved for two minutes.`,
-          )
-        }
-        const { text, links, over } = body
-        if (over !== undefined && (draft?.saved_at ?? null) !== over) {
-          throw new ProblemError(
-            'draft-changed',
-            'It was changed elsewhere meanwhile, perhaps in another tab. Nothing was overwritten.',
-          )
-        }
-        const takes = draft?.holder_id !== enrolment.id || !held
-        tasks.saveDraft(task.id, owner, { text, links: JSON.stringify(links), holderId: enrolment.id }, now)
-        return takes ? owner.group_id : null
-      })
-      .immediate()
-    // Who writes now shows to the others at once.
-    if (taken !== null) changed(sheet, taken)
+    unit.onSheet(sheet, now, (_, telling) => {
+      const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
+      if (!takesHandIns({ state })) throw tooLate(task, course)
+      const draft = tasks.draft(task.id, owner)
+      const held = draft && draft.held_at !== null && draft.held_at > shift(now, -HOLD)
+      if (draft && held && draft.holder_id !== null && draft.holder_id !== enrolment.id) {
+        const who = namesFor(sheet, enrolment, now, stores)(draft.holder_id)
+        throw new ProblemError(
+          'draft-held',
+          `${who} is writing. You can write once they let go of it, or have not saved for two minutes.`,
+        )
+      }
+      const { text, links, over } = body
+      if (over !== undefined && (draft?.saved_at ?? null) !== over) {
+        throw new ProblemError(
+          'draft-changed',
+          'It was changed elsewhere meanwhile, perhaps in another tab. Nothing was overwritten.',
+        )
+      }
+      const takes = draft?.holder_id !== enrolment.id || !held
+      tasks.saveDraft(task.id, owner, { text, links: JSON.stringify(links), holderId: enrolment.id }, now)
+      // Who writes now shows to the others at once.
+      if (takes && owner.group_id !== null) telling.page(owner.group_id)
+    })
     return ownWork(sheet, course, enrolment, now, stores)
   })
   serve(contract.letGoDraft, ({ sheet, course, enrolment, params, body, now }) => {
-    const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
-    const draft = tasks.draft(task.id, owner)
-    if (draft?.holder_id === enrolment.id) tasks.letGoDraft(draft.id)
-    if (owner.group_id !== null) changed(sheet, owner.group_id)
+    unit.onSheet(sheet, now, (_, telling) => {
+      const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
+      const draft = tasks.draft(task.id, owner)
+      if (draft?.holder_id === enrolment.id) tasks.letGoDraft(draft.id)
+      if (owner.group_id !== null) telling.page(owner.group_id)
+    })
     return ownWork(sheet, course, enrolment, now, stores)
   })
 
   serve(contract.removeDraftFile, ({ sheet, course, enrolment, params, body, now }) => {
-    db.transaction(() => {
+    unit.onSheet(sheet, now, () => {
       const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
       const file = files.byCode(sheet.id, params.file)
       if (!file || !tasks.draftFiles(task.id, owner).includes(file.id))
         throw notFound('That file was deleted meanwhile.')
       tasks.dropDraftFile(file.id)
       if (tasks.handInsWith(file.id).length === 0) files.drop(file.id)
-    }).immediate()
+    })
     return ownWork(sheet, course, enrolment, now, stores)
   })
   serve(contract.removeTaskFile, (context) =>

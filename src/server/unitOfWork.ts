@@ -1,0 +1,107 @@
+import type { Instant } from '../core/instant.ts'
+import type { Course } from './courses/store.ts'
+import type { Db } from './db/open.ts'
+import { reachedBy } from './groups/reach.ts'
+import { notFound, ProblemError } from './http/problem.ts'
+import type { Hub } from './live/hub.ts'
+import type { Mailer } from './mail/mailer.ts'
+import { mailFromLines, type SeatedFromLine, serveLines } from './seats/lines.ts'
+import type { Sheet } from './sheets/store.ts'
+import type { Stores } from './stores.ts'
+
+/** Collects, while a change is made, whom it is told to once it is on disk. */
+export interface Telling {
+  /** Says that a group's page changed, for those who reach the group. */
+  page(groupId: number): void
+}
+
+export interface UnitParts {
+  db: Db
+  stores: Stores
+  mailer: Mailer
+  hub: Hub
+}
+
+export type UnitOfWork = ReturnType<typeof createUnitOfWork>
+
+/**
+ * Makes the one way in which anything of a sheet, a course or a roster is changed. A change runs in one immediate
+ * transaction, over the sheet as it then stands, with its ledger entries and its mail; it ends in serving the waiting
+ * lines. What is archived is refused. Open pages are told after the commit, and of nothing that was taken back.
+ */
+export function createUnitOfWork({ db, stores, mailer, hub }: UnitParts) {
+  /**
+   * What every change of a sheet ends in, within its transaction: seats that came free go to those who wait, and they
+   * are told by mail. Gives them.
+   */
+  const serve = (sheetId: number, now: Instant): SeatedFromLine[] => {
+    const seated = serveLines(sheetId, now, stores)
+    mailFromLines(seated, stores, mailer)
+    return seated
+  }
+  /** Tells open pages of sheets that they changed. Call after the commit. */
+  const tell = (sheetIds: Iterable<number>): void => {
+    for (const id of sheetIds) hub.touched(id)
+  }
+  const tellPage = (sheetId: number, groupId: number): void => {
+    const sheet = stores.sheets.byId(sheetId)
+    const group = stores.sheets.groupById(groupId)
+    if (!sheet || !group) return
+    const { members, tutors, instructors } = reachedBy(sheet, groupId, stores)
+    hub.place(sheetId, group.code, new Set([...members, ...tutors, ...instructors].map(({ id }) => id)))
+  }
+
+  return {
+    serve,
+    tell,
+    /**
+     * Changes one sheet, or anything that hangs on it.
+     * @param work makes the change of the sheet as it stands in the transaction; what it throws takes all of it back
+     * @param putAway whether the change is meant for a sheet that may be archived
+     * @throws ProblemError `sheet-archived`
+     */
+    onSheet<Answer>(
+      { id }: Pick<Sheet, 'id'>,
+      now: Instant,
+      work: (sheet: Sheet, telling: Telling) => Answer,
+      putAway?: 'allowed',
+    ): Answer {
+      const pages = new Set<number>()
+      const answer = db
+        .transaction(() => {
+          const sheet = stores.sheets.byId(id)
+          if (!sheet) throw notFound()
+          if (sheet.archived_at !== null && putAway !== 'allowed') {
+            throw new ProblemError(
+              'sheet-archived',
+              'The sheet is archived. It can be read, and not changed.',
+            )
+          }
+          const done = work(sheet, { page: (groupId) => void pages.add(groupId) })
+          serve(id, now)
+          return done
+        })
+        .immediate()
+      tell([id])
+      for (const groupId of pages) tellPage(id, groupId)
+      return answer
+    },
+    /**
+     * Changes a course or its roster: everything that its sheets show may have changed, so lines are served on all of
+     * them, and every open page fetches its view anew.
+     */
+    onCourse<Answer>({ id }: Pick<Course, 'id'>, now: Instant, work: () => Answer): Answer {
+      const answer = db
+        .transaction(() => {
+          const done = work()
+          for (const sheet of stores.sheets.ofCourse(id)) serve(sheet.id, now)
+          return done
+        })
+        .immediate()
+      const sheetIds = stores.sheets.ofCourse(id).map((sheet) => sheet.id)
+      tell(sheetIds)
+      hub.refresh(sheetIds)
+      return answer
+    },
+  }
+}
