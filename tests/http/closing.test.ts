@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { CoursesView } from '../../src/contract/courses.ts'
+import type { RosterView } from '../../src/contract/roster.ts'
 import { DAY, MINUTE, shift } from '../../src/core/instant.ts'
 import type { PlanInput } from '../../src/core/plan/types.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
@@ -113,6 +114,23 @@ describe('the house rule for the close', () => {
     const late = view.people.find(({ name }) => name === 'Late One')!
     expect(view.seats.map(({ person }) => person)).toEqual([late.code])
     expect((await settle()).plans.map(({ title }) => title)).toEqual(['Late enrolments'])
+  })
+
+  it('seats those who come back after the close, as those who enrol later', async () => {
+    await labs.rule({ late: 'seat' })
+    const roster = `/api/courses/${school.course}/roster`
+    const student = (await must<RosterView>(school.owner.get(roster))).people.find(
+      ({ role }) => role === 'student',
+    )!
+    const set = (status: string) => must(school.owner.patch(`${roster}/people/${student.code}`, { status }))
+    await set('left')
+    afterClose()
+    await carryOut()
+    expect((await runView()).seats).toEqual([])
+    harness.clock.set(shift(harness.clock.now(), DAY))
+    await set('active')
+    await carryOut()
+    expect((await runView()).seats.map(({ person }) => person)).toEqual([student.code])
   })
 
   const addLate = async (name: string) =>

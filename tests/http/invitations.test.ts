@@ -112,6 +112,9 @@ describe('an invitation', () => {
     await labs.take(convener, TEMPEH)
     await must(invite(convener, await personOf(convener, 'Student 1 Tue lab')))
     await labs.take(labs.tue(1), 'Miso/Tue lab')
+    const { id } = labs.harness.stores.sheets.byCode(labs.school.sheet)!
+    const ended = labs.harness.stores.ledger.since(id, 0).filter(({ kind }) => kind === 'invitation-answered')
+    expect(ended.map(({ detail }) => JSON.parse(detail))).toMatchObject([{ answer: 'lapsed' }])
     const sheet = await labs.sheetOf(convener)
     expect([sheet.sent, sheet.seats[0]?.toOffer]).toEqual([[], 2])
     await labs.giveUp(labs.tue(1), 'Miso/Tue lab')

@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { RunView, StudentSheet } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
-import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
+import { placesAsKept, placesByLedger, seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import {
   type Client,
   claim,
@@ -23,7 +23,14 @@ beforeEach(async () => {
   school = await setUpSchool(harness, { students: { '': 8 }, topics: ['Tempeh', 'Kefir'], seats: 2 })
   await must(school.owner.patch(at(), { fullGroups: 'line' }))
 })
-afterEach(() => harness.end())
+afterEach(() => {
+  // Whatever happened, what the ledger tells of places in lines is what is kept of them.
+  const { id } = harness.stores.sheets.byCode(school.sheet)!
+  expect(placesByLedger(harness.stores.ledger.since(id, 0))).toEqual(
+    placesAsKept(harness.stores.seats.lines(id)),
+  )
+  return harness.end()
+})
 
 const at = () => `/api/sheets/${school.sheet}`
 const who = (n: number) => harness.as(studentEmail('', n))
@@ -41,13 +48,24 @@ const placeOf = async (n: number, title: string) =>
 const mailsTo = (n: number) =>
   harness.stores.mail.newest(50).filter(({ recipient }) => recipient === studentEmail('', n))
 
-/** Pauses a student as the roster's page does. */
-async function pauseStudent(n: number): Promise<void> {
+/** Gives a student another status, as the roster's page does. */
+async function setStatus(n: number, status: string, freeSeats = false): Promise<void> {
   const { course_id } = harness.stores.sheets.byCode(school.sheet)!
   const { code } = harness.stores.roster
     .everybody(course_id)
     .find(({ email }) => email === studentEmail('', n))!
-  await must(school.owner.patch(`/api/courses/${school.course}/roster/people/${code}`, { status: 'paused' }))
+  const person = `/api/courses/${school.course}/roster/people/${code}`
+  await must(school.owner.patch(person, { status, freeSeats }))
+}
+const pauseStudent = (n: number) => setStatus(n, 'paused')
+const undoRoster = () => must(school.owner.post(`/api/courses/${school.course}/roster/undo`))
+/** Why places in lines ended, as the ledger has it, newest last. */
+const ends = () => {
+  const { id } = harness.stores.sheets.byCode(school.sheet)!
+  return harness.stores.ledger
+    .since(id, 0)
+    .filter(({ kind }) => kind === 'line-left')
+    .map(({ detail }) => (JSON.parse(detail) as { because?: string }).because)
 }
 
 describe('a waiting line', () => {
@@ -129,6 +147,37 @@ describe('a waiting line', () => {
     expect(await placeOf(3, 'Tempeh')).toBe(1)
     await must(school.owner.post(`/api/courses/${school.course}/roster/undo`))
     expect([await placeOf(2, 'Tempeh'), await placeOf(3, 'Tempeh')]).toEqual([1, 2])
+  })
+
+  it('is served when undoing a change of the roster frees a seat', async () => {
+    await setStatus(7, 'left')
+    await setStatus(7, 'active')
+    for (const n of [0, 7]) await take(n, 'Tempeh')
+    await wait(2, 'Tempeh')
+    await undoRoster()
+    expect(await sits(2)).toEqual(['Tempeh'])
+    expect(mailsTo(2)[0]?.subject).toMatch(/you sit at Tempeh/)
+    const { id } = harness.stores.sheets.byCode(school.sheet)!
+    const seats = harness.stores.seats.ofSheet(id)
+    expect(seats).toHaveLength(2)
+    expect(
+      seats.every(({ enrolment_id }) => harness.stores.roster.enrolment(enrolment_id)?.status === 'active'),
+    ).toBe(true)
+  })
+
+  it('ends with an entry of the ledger, whatever ended it', async () => {
+    for (const n of [0, 1]) await take(n, 'Tempeh')
+    for (const n of [3, 4]) await take(n, 'Kefir')
+    for (const n of [2, 5]) await wait(n, 'Tempeh')
+    for (const n of [2, 6]) await wait(n, 'Kefir')
+    await giveUp(0, 'Tempeh')
+    expect(ends()).toEqual(['seated-elsewhere'])
+    const { topics } = await must<ComposeView>(school.owner.get(`${at()}/compose`))
+    const kefir = topics.find(({ title }) => title === 'Kefir')!
+    await must(school.owner.post(`${at()}/topics/${kefir.code}/remove`, { confirmed: true }))
+    expect(ends()).toEqual(['seated-elsewhere', 'group-not-offered'])
+    await must(school.owner.patch(at(), { fullGroups: 'full', confirmed: true }))
+    expect(ends()).toEqual(['seated-elsewhere', 'group-not-offered', 'lines-ended'])
   })
 
   it('goes on in the others once one seated somebody, where the rules keep them', async () => {

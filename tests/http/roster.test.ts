@@ -217,6 +217,30 @@ describe('people by hand', () => {
     expect((await school.owner.post(`${roster()}/undo`)).status).toBe(404)
   })
 
+  it('undone, take out again who had come back, with the seat that was had since, and nobody else’s', async () => {
+    const [first, second] = (await people()).filter(({ role }) => role === 'student')
+    const set = (code: string, status: string) =>
+      must(school.owner.patch(`${roster()}/people/${code}`, { status }))
+    await seated(0)
+    harness.clock.advance(1_000)
+    await set(first!.code, 'paused')
+    await set(first!.code, 'active')
+    await must(school.owner.post(`${roster()}/undo`))
+    // The seat was there before, so it stays, as it did when they were paused.
+    expect(seatsKept()).toHaveLength(1)
+    await set(second!.code, 'left')
+    harness.clock.advance(1_000)
+    await set(second!.code, 'active')
+    harness.clock.advance(1_000)
+    await seated(1)
+    expect(seatsKept()).toHaveLength(2)
+    await must(school.owner.post(`${roster()}/undo`))
+    expect((await people()).find(({ code }) => code === second!.code)?.status).toBe('left')
+    expect(seatsKept()).toHaveLength(1)
+    const sheet = harness.stores.sheets.byCode(school.sheet)!
+    expect(seatsByLedger(harness.stores.ledger.since(sheet.id, 0))).toEqual(seatsAsKept(seatsKept()))
+  })
+
   it('can be brought in by columns that somebody pointed out', async () => {
     const csv = 'Wer;Wohin;Wann\nNew One;new@school.example;Tue lab'
     const unread = await preview(csv)

@@ -34,10 +34,6 @@ export function createInvitationStore(db: Db) {
   const end = db.prepare<[InvitationEnd, Instant, number]>(
     'UPDATE invitation SET answer = ?, answered_at = ? WHERE id = ? AND answer IS NULL',
   )
-  const endOf = db.prepare<[number, Instant, number, number]>(
-    `UPDATE invitation SET answer = iif(group_id = ?, 'accepted', 'lapsed'), answered_at = ?
-     WHERE sheet_id = ? AND enrolment_id = ? AND answer IS NULL`,
-  )
   return {
     byCode: (sheetId: number, code: string) => byCode.get(sheetId, code),
     /** Invitations that wait for this student's answer, oldest first. */
@@ -49,8 +45,5 @@ export function createInvitationStore(db: Db) {
     },
     /** Ends an invitation that waits for an answer; false when it did no longer. */
     end: (id: number, how: InvitationEnd, now: Instant) => end.run(how, now, id).changes > 0,
-    /** Ends all that waits for a student who has just sat down: accepted for that group, lapsed for the others. */
-    endBySeat: (sheetId: number, enrolmentId: number, groupId: number, now: Instant) =>
-      endOf.run(groupId, now, sheetId, enrolmentId),
   }
 }

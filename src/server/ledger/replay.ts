@@ -1,5 +1,5 @@
 import type { Instant } from '../../core/instant.ts'
-import type { Seat } from '../seats/store.ts'
+import type { LinePlace, Seat } from '../seats/store.ts'
 import type { LedgerEntry } from './store.ts'
 
 /** A seat as the ledger tells it. */
@@ -35,6 +35,28 @@ export function seatsByLedger(entries: readonly LedgerEntry[]): string[] {
   return seatsAt(entries)
     .map(({ enrolmentId, groupId }) => `${enrolmentId}:${groupId}`)
     .sort()
+}
+
+/**
+ * Who waits where, as the ledger tells it from its first entry on: `enrolment:group`, sorted. A seat ends the wait for
+ * that group.
+ */
+export function placesByLedger(
+  entries: readonly Pick<LedgerEntry, 'kind' | 'enrolment_id' | 'to_group_id' | 'detail'>[],
+): string[] {
+  const waits = new Set<string>()
+  for (const { kind, enrolment_id, to_group_id, detail } of entries) {
+    const group = () => (JSON.parse(detail) as { group: number }).group
+    if (kind === 'line-joined') waits.add(`${enrolment_id}:${group()}`)
+    else if (kind === 'line-left') waits.delete(`${enrolment_id}:${group()}`)
+    else if (to_group_id !== null) waits.delete(`${enrolment_id}:${to_group_id}`)
+  }
+  return [...waits].sort()
+}
+
+/** Who waits where, as the places in lines say it. */
+export function placesAsKept(places: readonly Pick<LinePlace, 'enrolment_id' | 'group_id'>[]): string[] {
+  return places.map(({ enrolment_id, group_id }) => `${enrolment_id}:${group_id}`).sort()
 }
 
 /** Who sits where, as the seats say it. */

@@ -216,17 +216,14 @@ function instructorsOf(course: Course, { roster }: Stores): string[] {
     .flatMap(({ email, role, status }) => (role === 'instructor' && status === 'active' ? [email] : []))
 }
 
-/** Active students without a seat who came onto the roster after the close, by code. */
+/** Active students without a seat who came onto the roster, or came back, after the close, by code. */
 function lateOn(sheet: Sheet, { roster, seats }: Stores): string[] {
   const { closes_at: closesAt } = sheet
   if (closesAt === null) return []
-  const since = new Set(roster.addedSince(sheet.course_id, closesAt))
-  if (since.size === 0) return []
+  const late = roster.students(sheet.course_id).filter(({ here_since }) => here_since > closesAt)
+  if (late.length === 0) return []
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
-  return roster
-    .students(sheet.course_id)
-    .filter(({ id }) => since.has(id) && !seated.has(id))
-    .map(({ code }) => code)
+  return late.filter(({ id }) => !seated.has(id)).map(({ code }) => code)
 }
 
 /** What a house rule plans from: for all who are left, or for some of them. */

@@ -18,7 +18,10 @@ export interface RosterChange {
 
 /** How the roster was before a change. */
 interface Before {
-  enrolments: (Pick<Enrolment, 'id' | 'person_id'> & EnrolmentFields)[]
+  /** Records from before `here_since` was kept have none. */
+  enrolments: (Pick<Enrolment, 'id' | 'person_id'> &
+    Partial<Pick<Enrolment, 'here_since'>> &
+    EnrolmentFields)[]
   freed: Seat[]
   /** Places in lines; records from before lines were kept have none. */
   left?: LinePlace[]
@@ -70,7 +73,7 @@ export function setPerson(
       throw fieldProblem('email', 'Somebody on this roster has this address already.')
     stores.roster.changeOwner(enrolment.id, owner.id)
   }
-  stores.roster.changeEnrolment(enrolment.id, fields)
+  stores.roster.changeEnrolment(enrolment, fields, now)
 }
 
 /** Brings back the roster as it was before its last change; people who came with it leave again. Gives seats that could not be given back. */
@@ -79,16 +82,22 @@ export function undoRoster({ course, person, now, stores }: RosterChange): numbe
   if (!undo) throw new ProblemError('not-found', 'There is no change of this roster to undo.')
   const { enrolments, freed, left = [] } = JSON.parse(undo.before) as Before
   const known = new Map(enrolments.map((enrolment) => [enrolment.id, enrolment]))
-  const came = stores.roster.everybody(course.id).filter(({ id }) => !known.has(id))
-  const newcomers = came.map(({ id }) => id)
-  leaveLinesOf(course.id, newcomers, person.id, now, stores)
-  freeSeatsOf(course.id, newcomers, person.id, now, stores)
-  for (const { id, name, role, section_id } of came) {
-    stores.roster.changeEnrolment(id, { name, role, section_id, status: 'left' })
-  }
-  for (const { id, person_id, ...fields } of enrolments) {
+  const everybody = stores.roster.everybody(course.id)
+  const came = everybody.filter(({ id }) => !known.has(id))
+  // Whoever had come back with it goes again, without the seats and places that were had since.
+  const back = everybody.filter(
+    ({ id, status }) => status === 'active' && (known.get(id)?.status ?? 'active') !== 'active',
+  )
+  const going = [...came, ...back].map(({ id }) => id)
+  leaveLinesOf(course.id, going, person.id, now, stores)
+  freeSeatsOf(course.id, going, person.id, now, stores, undo.at)
+  for (const enrolment of came)
+    stores.roster.changeEnrolment(enrolment, { ...enrolment, status: 'left' }, now)
+  const present = new Map(everybody.map((enrolment) => [enrolment.id, enrolment]))
+  for (const { id, person_id, here_since, ...fields } of enrolments) {
     stores.roster.changeOwner(id, person_id)
-    stores.roster.changeEnrolment(id, fields)
+    const since = here_since ?? present.get(id)?.here_since ?? now
+    stores.roster.restoreEnrolment(id, { ...fields, here_since: since })
   }
   stores.roster.dropUndo(course.id)
   const lost = giveSeatsBack(freed, person.id, now, stores)

@@ -107,13 +107,17 @@ export function importRoster(
     if (!enrolment) continue
     const role = line.role ?? person.role
     const section = idOf(line.section ?? person.section)
-    roster.changeEnrolment(enrolment.id, { name: line.name, role, section_id: section, status: 'active' })
+    roster.changeEnrolment(enrolment, { name: line.name, role, section_id: section, status: 'active' }, now)
   }
   const gone = unlisted === 'leave' ? [] : missing
   for (const { email } of gone) {
     const enrolment = enrolled.get(email)
     if (enrolment)
-      roster.changeEnrolment(enrolment.id, { ...enrolment, status: unlisted === 'pause' ? 'paused' : 'left' })
+      roster.changeEnrolment(
+        enrolment,
+        { ...enrolment, status: unlisted === 'pause' ? 'paused' : 'left' },
+        now,
+      )
   }
   return { added: fresh.length, changed: changed.length, unlisted: gone.length, skipped: wrong }
 }

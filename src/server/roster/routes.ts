@@ -98,16 +98,16 @@ export function bindRoster(serve: Serve, stores: Stores, unit: UnitOfWork): void
     })
   })
   serve(contract.changePeople, (context) => {
-    const { course, body } = context
+    const { course, body, now } = context
     return changed(context, body.freeSeats === true, () => {
       const people = body.people.map((code) => enrolmentOf(course, code))
       for (const enrolment of people) {
         const section_id = sectionId(course, body.section, enrolment.section_id)
-        roster.changeEnrolment(enrolment.id, {
-          ...enrolment,
-          section_id,
-          status: body.status ?? enrolment.status,
-        })
+        roster.changeEnrolment(
+          enrolment,
+          { ...enrolment, section_id, status: body.status ?? enrolment.status },
+          now,
+        )
       }
       return people.length === 1 ? `${people[0]?.name} was changed` : `${people.length} people were changed`
     })

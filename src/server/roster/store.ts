@@ -25,6 +25,8 @@ export interface Enrolment {
   role: Role
   section_id: number | null
   status: EnrolmentStatus
+  /** Since when they take part: since they were added, or came back. */
+  here_since: Instant
 }
 
 /** What is read of group mates. */
@@ -35,7 +37,7 @@ export type EnrolmentFields = Pick<Enrolment, 'name' | 'role' | 'section_id' | '
 
 export type RosterStore = ReturnType<typeof createRosterStore>
 
-const ENROLMENT = `SELECT e.id, e.code, e.course_id, e.person_id, p.email, e.name, e.role, e.section_id, e.status
+const ENROLMENT = `SELECT e.id, e.code, e.course_id, e.person_id, p.email, e.name, e.role, e.section_id, e.status, e.here_since
   FROM enrolment e JOIN person p ON p.id = e.person_id`
 
 /** People, sections and enrolments. */
@@ -64,17 +66,14 @@ export function createRosterStore(database: Db) {
   const enrolmentsOfCourse = db.prepare<[number], Enrolment>(
     `${ENROLMENT} WHERE e.course_id = ? ORDER BY e.id`,
   )
-  const addedSince = db
-    .prepare<[number, Instant], number>('SELECT id FROM enrolment WHERE course_id = ? AND created_at > ?')
-    .pluck()
   const addEnrolment = db.prepare<
-    [string, number, number, string, Role, number | null, EnrolmentStatus, Instant]
+    [string, number, number, string, Role, number | null, EnrolmentStatus, Instant, Instant]
   >(
-    `INSERT INTO enrolment (code, course_id, person_id, name, role, section_id, status, created_at)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO enrolment (code, course_id, person_id, name, role, section_id, status, created_at, here_since)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   )
-  const changeEnrolment = db.prepare<[string, Role, number | null, EnrolmentStatus, number]>(
-    'UPDATE enrolment SET name = ?, role = ?, section_id = ?, status = ? WHERE id = ?',
+  const changeEnrolment = db.prepare<[string, Role, number | null, EnrolmentStatus, Instant, number]>(
+    'UPDATE enrolment SET name = ?, role = ?, section_id = ?, status = ?, here_since = ? WHERE id = ?',
   )
 
   const changeOwner = db.prepare<[number, number]>('UPDATE enrolment SET person_id = ? WHERE id = ?')
@@ -114,15 +113,13 @@ export function createRosterStore(database: Db) {
       enrolmentsOfCourse
         .all(courseId)
         .filter(({ role, status }) => role === 'student' && status === 'active'),
-    /** Enrolments that were made after an instant, by id. */
-    addedSince: (courseId: number, since: Instant) => addedSince.all(courseId, since),
     /** What to call a person outside any one course: the name on their newest enrolment, or the address. */
     nameOf(person: Person): string {
       return enrolmentsOfPerson.all(person.id).at(-1)?.name ?? person.email
     },
     enrol(courseId: number, personId: number, fields: EnrolmentFields, now: Instant): void {
       const { name, role, section_id, status } = fields
-      addEnrolment.run(newCode(), courseId, personId, name, role, section_id, status, now)
+      addEnrolment.run(newCode(), courseId, personId, name, role, section_id, status, now, now)
     },
     /** Puts an enrolment under another person, when an address is corrected. */
     changeOwner: (id: number, personId: number) => changeOwner.run(personId, id),
@@ -131,8 +128,19 @@ export function createRosterStore(database: Db) {
     keepUndo: (courseId: number, at: Instant, what: string, before: string) =>
       keepUndo.run(courseId, at, what, before),
     dropUndo: (courseId: number) => dropUndo.run(courseId),
-    changeEnrolment(id: number, { name, role, section_id, status }: EnrolmentFields): void {
-      changeEnrolment.run(name, role, section_id, status, id)
+    /** Changes an enrolment. Whoever takes part again does so since now. */
+    changeEnrolment(
+      { id, status: before, here_since }: Pick<Enrolment, 'id' | 'status' | 'here_since'>,
+      { name, role, section_id, status }: EnrolmentFields,
+      now: Instant,
+    ): void {
+      const since = before !== 'active' && status === 'active' ? now : here_since
+      changeEnrolment.run(name, role, section_id, status, since, id)
     },
+    /** Puts an enrolment back as it was. */
+    restoreEnrolment: (
+      id: number,
+      { name, role, section_id, status, here_since }: EnrolmentFields & { here_since: Instant },
+    ) => changeEnrolment.run(name, role, section_id, status, here_since, id),
   }
 }

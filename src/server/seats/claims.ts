@@ -5,12 +5,12 @@ import { NO_LIMIT } from '../../core/limit.ts'
 import type { Clock } from '../clock.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
-import type { LedgerStore } from '../ledger/store.ts'
 import type { RosterStore } from '../roster/store.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import type { TaskStore } from '../tasks/store.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { factsOf } from './facts.ts'
+import { leavePlace } from './places.ts'
 import { type SeatKeepers, sitDown, standUp } from './sitDown.ts'
 
 /** A claim as it waits for its turn. Groups are named by their codes. */
@@ -64,7 +64,6 @@ export interface ClaimParts extends SeatKeepers {
   clock: Clock
   log: Logger
   roster: RosterStore
-  ledger: LedgerStore
   tasks: TaskStore
   /** What each granted claim ends in, and what tells open pages. */
   unit: Pick<UnitOfWork, 'serve' | 'tell'>
@@ -235,8 +234,7 @@ function write(
     return
   }
   if (ask.kind === 'leave-line') {
-    seats.leaveLine(ask.from, enrolmentId)
-    ledger.note({ ...entry, detail: { group: ask.from } })
+    leavePlace({ sheetId, groupId: ask.from, enrolmentId, actorId: claim.actorId }, null, now, parts)
     return
   }
   if (ask.kind !== 'take') standUp(ask.from, enrolmentId, limitLeft, parts)

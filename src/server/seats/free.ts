@@ -3,16 +3,21 @@ import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
 import type { Stores } from '../stores.ts'
 import { heldFor } from './facts.ts'
+import { leavePlace } from './places.ts'
 import { sitDown, standUp } from './sitDown.ts'
 import type { LinePlace, Seat } from './store.ts'
 
-/** Takes all seats of these enrolments, on sheets that are not archived, and says so in the ledgers. Gives what was taken. */
+/**
+ * Takes the seats of these enrolments, on sheets that are not archived, and says so in the ledgers. Gives what was taken.
+ * @param since only seats taken from this instant on; all of them where it is not given
+ */
 export function freeSeatsOf(
   courseId: number,
   enrolmentIds: readonly number[],
   actorId: number,
   now: Instant,
   stores: Stores,
+  since: Instant = '',
 ): Seat[] {
   const { sheets, seats, ledger } = stores
   const freed: Seat[] = []
@@ -21,6 +26,7 @@ export function freeSeatsOf(
     const limits = new Map(sheets.groups(sheet.id).map((group) => [group.id, group.seats]))
     for (const enrolmentId of enrolmentIds) {
       for (const seat of seats.heldBy(sheet.id, enrolmentId)) {
+        if (seat.taken_at < since) continue
         standUp(seat.group_id, enrolmentId, limits.get(seat.group_id) ?? NO_LIMIT, stores)
         const detail = { because: 'roster' }
         ledger.note({
@@ -45,16 +51,20 @@ export function leaveLinesOf(
   enrolmentIds: readonly number[],
   actorId: number,
   now: Instant,
-  { sheets, seats, ledger }: Stores,
+  stores: Stores,
 ): LinePlace[] {
+  const { sheets, seats } = stores
   const left: LinePlace[] = []
   for (const sheet of sheets.ofCourse(courseId)) {
     if (sheet.archived_at !== null || sheet.full_groups !== 'line') continue
     for (const enrolmentId of enrolmentIds) {
       for (const place of seats.waitsIn(sheet.id, enrolmentId)) {
-        seats.leaveLine(place.group_id, enrolmentId)
-        const detail = { group: place.group_id, because: 'roster' }
-        ledger.note({ sheetId: sheet.id, at: now, actorId, kind: 'line-left', enrolmentId, detail })
+        leavePlace(
+          { sheetId: sheet.id, groupId: place.group_id, enrolmentId, actorId },
+          'roster',
+          now,
+          stores,
+        )
         left.push(place)
       }
     }

@@ -2,12 +2,12 @@ import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.
 import { keptFrom } from '../../core/fits.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
-import type { LedgerStore } from '../ledger/store.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import type { Stores } from '../stores.ts'
 import { type FactSources, factsOf, heldFor } from './facts.ts'
+import { leavePlace, type PlaceEnd } from './places.ts'
 import { type SeatKeepers, sitDown, standUp } from './sitDown.ts'
 import type { LinePlace } from './store.ts'
 
@@ -20,18 +20,19 @@ export interface SeatedFromLine {
   fromGroupId: number | null
 }
 
-export interface LineParts extends FactSources, SeatKeepers {
-  ledger: LedgerStore
-}
+export interface LineParts extends FactSources, SeatKeepers {}
 
-/** Refusals that no waiting will mend: whoever gets one leaves the line. The others are passed over for now. */
-const FOR_GOOD: readonly ClaimRefusal[] = [
-  'enrolment-not-active',
-  'not-a-student',
-  'other-section',
-  'already-seated-here',
-  'group-not-offered',
-]
+/**
+ * Refusals that no waiting will mend, and what the ledger says of them: whoever gets one leaves the line. The others are
+ * passed over for now.
+ */
+const FOR_GOOD: Partial<Record<ClaimRefusal, PlaceEnd>> = {
+  'enrolment-not-active': 'enrolment-not-active',
+  'not-a-student': 'enrolment-not-active',
+  'other-section': 'other-section',
+  'already-seated-here': 'seated-elsewhere',
+  'group-not-offered': 'group-not-offered',
+}
 
 /**
  * Seats those who wait, strictly in order, as long as there are free seats and the sheet is open. Called in the
@@ -50,9 +51,12 @@ export function serveLines(sheetId: number, now: Instant, parts: LineParts): Sea
       const group = groups.get(place.group_id)
       // Most lines stand still: nobody in them is looked at while their group is full.
       if (group && !free(group, place.enrolment_id)) continue
-      const outcome = group ? serve(sheet, group, place, now, parts) : 'gone'
-      if (outcome === 'gone') parts.seats.leaveLine(place.group_id, place.enrolment_id)
-      if (typeof outcome === 'string') continue
+      const outcome = group ? serve(sheet, group, place, now, parts) : { gone: 'group-not-offered' as const }
+      if (outcome === 'waits') continue
+      if ('gone' in outcome) {
+        leavePlace(placeAt(sheetId, place), outcome.gone, now, parts)
+        continue
+      }
       seated.push({
         sheetId,
         enrolmentId: place.enrolment_id,
@@ -83,10 +87,10 @@ function serve(
   place: LinePlace,
   now: Instant,
   parts: LineParts,
-): { from: number | null } | 'waits' | 'gone' {
+): { from: number | null } | 'waits' | { gone: PlaceEnd } {
   const { seats, sheets, ledger } = parts
   const enrolment = parts.roster.enrolment(place.enrolment_id)
-  if (!enrolment) return 'gone'
+  if (!enrolment) return { gone: 'enrolment-not-active' }
   const facts = factsOf(sheet, enrolment, group, now, parts)
   // Those behind do not count; those before were served or passed over already.
   const target = facts.target && { ...facts.target, line: 0 }
@@ -94,13 +98,19 @@ function serve(
   const ask: ClaimAsk<number> =
     from === undefined ? { kind: 'take', to: group.id } : { kind: 'move', from, to: group.id }
   const verdict = decideClaim(ask, { ...facts, target })
-  if (!verdict.granted) return FOR_GOOD.includes(verdict.reason) ? 'gone' : 'waits'
+  if (!verdict.granted) {
+    const gone = FOR_GOOD[verdict.reason]
+    return gone ? { gone } : 'waits'
+  }
   if (from !== undefined) {
     const limit = sheets.groups(sheet.id).find(({ id }) => id === from)?.seats ?? NO_LIMIT
     standUp(from, enrolment.id, limit, parts)
   }
   sitDown(sheet.id, group.id, enrolment.id, now, parts)
-  if (sheet.other_lines === 'leave') seats.leaveLines(sheet.id, enrolment.id)
+  if (sheet.other_lines === 'leave') {
+    for (const other of seats.waitsIn(sheet.id, enrolment.id))
+      leavePlace(placeAt(sheet.id, other), 'seated-elsewhere', now, parts)
+  }
   ledger.note({
     sheetId: sheet.id,
     at: now,
@@ -113,6 +123,13 @@ function serve(
   })
   return { from: from ?? null }
 }
+
+const placeAt = (sheetId: number, { group_id, enrolment_id }: LinePlace) => ({
+  sheetId,
+  groupId: group_id,
+  enrolmentId: enrolment_id,
+  actorId: null,
+})
 
 /** Tells those whom a line seated by mail, within the transaction that seated them. */
 export function mailFromLines(

@@ -1,5 +1,6 @@
 import type { Instant } from '../../core/instant.ts'
 import type { InvitationStore } from '../invitations/store.ts'
+import type { LedgerStore } from '../ledger/store.ts'
 import type { SheetStore } from '../sheets/store.ts'
 import type { SeatStore } from './store.ts'
 
@@ -7,6 +8,7 @@ export interface SeatKeepers {
   seats: SeatStore
   sheets: SheetStore
   invitations: InvitationStore
+  ledger: LedgerStore
 }
 
 /**
@@ -18,13 +20,18 @@ export function sitDown(
   groupId: number,
   enrolmentId: number,
   now: Instant,
-  { seats, sheets, invitations }: SeatKeepers,
+  { seats, sheets, invitations, ledger }: SeatKeepers,
   extra = false,
 ): void {
   seats.seat(sheetId, groupId, enrolmentId, extra, now)
   sheets.takeUpHeld(groupId, enrolmentId)
   seats.leaveLine(groupId, enrolmentId)
-  invitations.endBySeat(sheetId, enrolmentId, groupId, now)
+  for (const { id, group_id, by_id } of invitations.receivedBy(sheetId, enrolmentId)) {
+    const answer = group_id === groupId ? 'accepted' : 'lapsed'
+    invitations.end(id, answer, now)
+    const detail = { group: group_id, answer, by: by_id }
+    ledger.note({ sheetId, at: now, actorId: null, kind: 'invitation-answered', enrolmentId, detail })
+  }
 }
 
 /** Takes a student's seat in a group back; those who sat past the limit may then sit within it. */

@@ -75,9 +75,6 @@ export function createSeatStore(database: Db) {
   const leaveLine = db.prepare<[number, number]>(
     'DELETE FROM line_place WHERE group_id = ? AND enrolment_id = ?',
   )
-  const leaveLines = db.prepare<[number, number]>(
-    'DELETE FROM line_place WHERE sheet_id = ? AND enrolment_id = ?',
-  )
   return {
     /** Everybody who waits on a sheet, in the order they joined. */
     lines: (sheetId: number) => lines.all(sheetId),
@@ -90,8 +87,6 @@ export function createSeatStore(database: Db) {
     restorePlace: (sheetId: number, { id, group_id, enrolment_id, joined_at }: LinePlace) =>
       restorePlace.run(id, sheetId, group_id, enrolment_id, joined_at),
     leaveLine: (groupId: number, enrolmentId: number) => leaveLine.run(groupId, enrolmentId),
-    /** Leaves every line of a sheet. */
-    leaveLines: (sheetId: number, enrolmentId: number) => leaveLines.run(sheetId, enrolmentId),
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     ofGroup: keep((groupId: number) => ofGroup.all(groupId)),
     heldBy: (sheetId: number, enrolmentId: number) => heldBy.all(sheetId, enrolmentId),

@@ -6,6 +6,7 @@ import { sheetState, windowFault } from '../../core/window.ts'
 import { movedAlong, sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { leavePlace } from '../seats/places.ts'
 import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
 import { refuseMeanwhile, sheetAsSent } from './meanwhile.ts'
 import type { Sheet, SheetFields } from './store.ts'
@@ -98,9 +99,13 @@ function askAboutRules(edit: Edit, next: SheetFields, confirmed: boolean): void 
     askFirst(edit, confirmed, more, words)
   }
   if (sheet.full_groups === 'line' && next.full_groups === 'full') {
-    const waiting = stores.seats.lines(sheet.id).map(({ enrolment_id }) => enrolment_id)
+    const places = stores.seats.lines(sheet.id)
+    const waiting = places.map(({ enrolment_id }) => enrolment_id)
     askFirst(edit, confirmed, waiting, 'Some wait in line for a seat. They lose their places.')
-    for (const id of waiting) stores.seats.leaveLines(sheet.id, id)
+    for (const { group_id, enrolment_id } of places) {
+      const at = { sheetId: sheet.id, groupId: group_id, enrolmentId: enrolment_id, actorId: edit.person.id }
+      leavePlace(at, 'lines-ended', edit.now, stores)
+    }
   }
   if (sheet.offers === 'course' && next.offers === 'section') {
     const groups = new Map(stores.sheets.groups(sheet.id).map(({ id, section_id }) => [id, section_id]))

@@ -60,7 +60,7 @@ export function entryWords(line: LedgerLine, naming: Naming): string {
     case 'invitation-made':
       return `${who} was invited to ${naming.group(groupIn(line))}`
     case 'invitation-answered':
-      return `${who}’s invitation was ${String(line.detail.state ?? 'answered')}`
+      return `${who}’s invitation was ${String(line.detail.answer ?? 'answered')}`
     case 'work-handed-in':
       return `${titleIn(line)} was handed in for ${who}`
     case 'work-taken-back':
