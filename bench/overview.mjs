@@ -59,7 +59,7 @@ try {
   const browser = await chromium.launch(chromiumOptions())
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   const [name, value] = sides.cookie.split('=')
-  await context.addCookies([{ name, value, url: base }])
+  await context.addCookies([{ name, value, url: base, secure: true }])
   const page = await context.newPage()
   const times = sides.sheets.map(() => [])
   // The first of each warms up; then they take turns.

@@ -77,7 +77,7 @@ try {
   const browser = await chromium.launch(chromiumOptions())
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } })
   const [name, value] = made.cookie.split('=')
-  await context.addCookies([{ name, value, url: base }])
+  await context.addCookies([{ name, value, url: base, secure: true }])
   const page = await context.newPage()
   await page.addInitScript(countRenders)
   await page.goto(`${base}/sheets/${made.sheets[0].code}/run`)

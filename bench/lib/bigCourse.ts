@@ -53,7 +53,7 @@ export function addOwner(stores: Stores): Owner {
   const fields = { name: 'Owner', role: 'instructor', section_id: null, status: 'active' } as const
   return {
     id: person.id,
-    cookie: `haplon_session=${token}`,
+    cookie: `__Host-haplon_session=${token}`,
     instructs: (courseId) => void stores.roster.enrol(courseId, person.id, fields, now),
   }
 }
@@ -107,7 +107,7 @@ function addStudent(stores: Stores, courseId: number, n: number, now: Instant): 
   stores.access.addSession(createHash('sha256').update(token).digest('hex'), person.id, now)
   const enrolment = stores.roster.enrolmentIn(courseId, person.id)
   if (!enrolment) throw new Error('the student was not enrolled')
-  return { cookie: `haplon_session=${token}`, enrolment: enrolment.id }
+  return { cookie: `__Host-haplon_session=${token}`, enrolment: enrolment.id }
 }
 
 function seatAll(stores: Stores, sheetId: number, students: readonly BenchStudent[], now: Instant): void {

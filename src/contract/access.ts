@@ -16,7 +16,15 @@ function codeIn(typed: string): string {
   return /(?<!\d)(\d{3})[\s-]?(\d{3})(?!\d)/.exec(typed)?.slice(1).join('') ?? typed.trim()
 }
 
-export const codeAsk = object({ email })
+/** A path of ours that somebody was on the way to. */
+const next = string()
+  .max(400)
+  .matches(/^\/(?![/\\])/)
+
+export const codeAsk = object({ email, next })
+/** The token that a mail's link carries behind its #, where no server and no log sees it. */
+const linkToken = object({ token: string().required().max(100) })
+
 export const codeEntry = object({
   email,
   code: string()
@@ -34,9 +42,21 @@ export interface CodeAsked {
   minutes: number
   /** Where too many were asked for and no mail is sent: when the next can be; null where one is on its way. */
   nextAt: string | null
+  /** False where the mail holds its link alone: too many wrong codes were typed lately. */
+  withCode: boolean
 }
 
-/** Sends a one-time code, if the address is known. The answer is the same either way. */
+/** Whom a mail's link lets in. `here`: it was asked for in this very browser. */
+export interface LinkLook {
+  email: string
+  here: boolean
+}
+
+/** Sends a mail with a one-time code and a link, if the address is known. The answer is the same either way. */
 export const askCode = route<CodeAsked>()('POST', '/api/access/codes', 'anyone', codeAsk)
-/** Signs in with a one-time code and sets the session cookie. */
+/** Signs in with a one-time code, in the browser that asked for it, and sets the session cookie. */
 export const signIn = route<Me>()('POST', '/api/access/session', 'anyone', codeEntry)
+/** Whom the link of a mail lets in, before it does. Changes nothing, so that a mail program that looks ahead spends nothing. */
+export const lookAtLink = route<LinkLook>()('POST', '/api/access/link/look', 'anyone', linkToken)
+/** Signs in with the link of a mail, in whatever browser it was opened, and sets the session cookie. */
+export const signInByLink = route<Me>()('POST', '/api/access/link', 'anyone', linkToken)

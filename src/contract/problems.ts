@@ -4,6 +4,8 @@
  */
 export const PROBLEMS = {
   'not-signed-in': { status: 401, title: 'You are not signed in' },
+  'link-not-valid': { status: 422, title: 'That link lets nobody in any more' },
+  'passkey-not-valid': { status: 422, title: 'That passkey cannot be used' },
   'code-not-valid': { status: 422, title: 'That code does not fit' },
   'too-many-tries': { status: 429, title: 'Too many tries' },
   'wrong-origin': { status: 403, title: 'The request came from another site' },

@@ -54,10 +54,10 @@ export function bindDoor(serve: Serve, sessions: Sessions, stores: Stores): void
       })),
     }
   })
-  serve(enter, ({ body, res }) => {
+  serve(enter, ({ req, body, res }) => {
     const id = everybody().get(body.email)
     if (id === undefined) throw notFound('Nobody of the sample has this address.')
-    sessions.begin(res, id)
+    sessions.begin(req, res, id)
     return null
   })
   serve(outbox, () => ({

@@ -8,6 +8,8 @@ import '../contract/wording.ts'
 import { PROBLEMS } from '../contract/problems.ts'
 import { about } from '../contract/session.ts'
 import { MINUTE } from '../core/instant.ts'
+import { createAskers } from './access/asker.ts'
+import { createPasskeys } from './access/passkeys.ts'
 import { bindAccess } from './access/routes.ts'
 import { createSessions, type Sessions } from './access/sessions.ts'
 import { createSignIn } from './access/signIn.ts'
@@ -88,7 +90,8 @@ export function createApp(parts: AppParts): App {
   const visits = createVisits(db, stores.nudges)
   const claims = createClaims({ db, clock, log, ...stores, unit })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
-  const sessions = createSessions(stores.access, stores.roster, clock, !parts.demo)
+  const askers = createAskers(!parts.demo)
+  const sessions = createSessions(stores.access, stores.roster, askers, clock, !parts.demo)
 
   const app = express()
   app.set('trust proxy', config.proxies)
@@ -116,14 +119,16 @@ export function createApp(parts: AppParts): App {
   // The route that hundreds press at once comes first: routes are tried in this order.
   bindSeats(serve, stores, claims, visits)
   serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
-  bindAccess(
-    serve,
+  bindAccess(serve, {
     stores,
     sessions,
-    createSignIn(db, stores.access, stores.roster, mailer, clock, mayAddCourses),
+    askers,
+    signing: createSignIn({ db, stores, mailer, clock, log, mayAddCourses }),
+    passkeys: createPasskeys(stores.passkeys, stores.roster, config.origin, clock),
+    origin: config.origin,
     mayAddCourses,
-    hub.endSession,
-  )
+    signedOut: hub.endSession,
+  })
   bindCourses(serve, db, stores, unit)
   bindRoster(serve, stores, unit)
   const edited = createEditing(unit, stores)

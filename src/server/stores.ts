@@ -1,3 +1,4 @@
+import { createPasskeyStore, type PasskeyStore } from './access/passkeyStore.ts'
 import { type AccessStore, createAccessStore } from './access/store.ts'
 import { type AnnouncementStore, createAnnouncementStore } from './announcements/store.ts'
 import { type CalendarStore, createCalendarStore } from './calendar/store.ts'
@@ -36,6 +37,7 @@ export interface Stores {
   talk: TalkStore
   tasks: TaskStore
   nudges: NudgeStore
+  passkeys: PasskeyStore
   plans: PlanStore
   requests: RequestStore
   room: RoomCount
@@ -63,6 +65,7 @@ export function createStores(db: Db): Stores {
     talk: createTalkStore(db),
     tasks: createTaskStore(db),
     nudges: createNudgeStore(db),
+    passkeys: createPasskeyStore(db),
     plans: createPlanStore(db),
     requests: createRequestStore(db),
     room: createRoomCount({ seats, sheets, ledger }),

@@ -43,6 +43,7 @@ const router = createBrowserRouter([
     hydrateFallbackElement: <Loading what="the page" />,
     children: [
       page('/sign-in', async () => (await import('./access/SignInPage.tsx')).SignInPage),
+      page('/enter', async () => (await import('./access/EnterPage.tsx')).EnterPage),
       page('/door', async () => (await import('./access/DoorPage.tsx')).DoorPage),
       page('/outbox', async () => (await import('./access/OutboxPage.tsx')).OutboxPage),
       {
@@ -52,6 +53,7 @@ const router = createBrowserRouter([
           </SignedIn>
         ),
         children: [
+          page('/sign-ins', async () => (await import('./access/SignInsPage.tsx')).SignInsPage),
           page('/', async () => (await import('./HomePage.tsx')).HomePage),
           page('/s/:link', async () => (await import('./access/LinkPage.tsx')).LinkPage),
           page('/sheets/:sheet', async () => (await import('./student/SheetPage.tsx')).SheetPage),
@@ -104,7 +106,7 @@ const router = createBrowserRouter([
 ])
 
 // Who is signed in is asked while the code of the page is on its way.
-if (!/^\/(sign-in|door|outbox)$/.test(location.pathname))
+if (!/^\/(sign-in|enter|door|outbox)$/.test(location.pathname))
   void preload(keyOf(me, {}), () => call(me, {})).catch(() => {})
 
 /** An answer that says that nobody is signed in leads every open page to signing in. */

@@ -2,15 +2,20 @@ import { expect, type Page, test } from '@playwright/test'
 import { strToU8, zipSync } from 'fflate'
 import { enterAs, INSTRUCTOR, openSheet, sample, studentsOf, TUTOR_AND_INSTRUCTOR } from './people.ts'
 
-async function signInByCode(page: Page, email: string) {
+/** Asks for a mail to sign in, and reads it. */
+async function askForMail(page: Page, email: string): Promise<string> {
   await page.getByLabel('Email address').fill(email)
   await page.getByRole('button', { name: 'Send me a code' }).click()
   await expect(page.getByRole('heading', { name: 'Type the code' })).toBeVisible()
   const { mails } = (await (await page.request.get('/api/outbox')).json()) as {
-    mails: { to: string; subject: string }[]
+    mails: { to: string; text: string }[]
   }
-  const mail = mails.find(({ to }) => to === email)
-  await page.getByLabel('Code from the mail').fill(/\d{6}/.exec(mail!.subject)![0])
+  return mails.find(({ to }) => to === email)!.text
+}
+
+async function signInByCode(page: Page, email: string) {
+  const mail = await askForMail(page, email)
+  await page.getByLabel('Code from the mail').fill(/\d{6}/.exec(mail)![0])
   await page.getByRole('button', { name: 'Sign in' }).click()
 }
 
@@ -43,6 +48,94 @@ test('a sheet’s link, followed signed out, leads through sign-in back to the s
   await other.goto(address)
   await expect(other.getByRole('alert')).toContainText('is not on its roster')
   await expect(other.getByRole('link', { name: INSTRUCTOR })).toBeVisible()
+})
+
+test('the link of a mail signs in where it was asked for, and anywhere else asks first', async ({
+  page,
+  browser,
+  context,
+}) => {
+  const [student] = await studentsOf(context, 'FERM 210')
+  const instructor = await enterAs(browser, INSTRUCTOR)
+  await openSheet(instructor, 'Culture benches')
+  const sheet = new URL(instructor.url()).pathname.replace(/\/run$/, '')
+  await page.goto(sheet)
+  const link = /http\S+\/enter\S+/.exec(await askForMail(page, student!.email))![0]
+
+  const elsewhere = await (await browser.newContext()).newPage()
+  await elsewhere.goto(link)
+  await expect(elsewhere.getByRole('heading', { name: 'Sign in here?' })).toBeVisible()
+  await expect(elsewhere.getByText(student!.email)).toBeVisible()
+  expect(elsewhere.url()).not.toContain('#')
+
+  await page.goto(link)
+  await expect(page.getByRole('heading', { name: 'Culture benches' })).toBeVisible()
+  expect(new URL(page.url()).pathname).toBe(sheet)
+
+  await elsewhere.getByRole('button', { name: 'Sign in here' }).click()
+  await expect(elsewhere.getByRole('alert')).toContainText('That link was used')
+  await elsewhere.getByRole('link', { name: 'Ask for another mail' }).click()
+  await expect(elsewhere.getByLabel('Email address')).toBeVisible()
+})
+
+test('a passkey is made, signs in without a mail, and is deleted', async ({ browser, baseURL, context }) => {
+  const [, student] = await studentsOf(context, 'FERM 210')
+  // Passkeys belong to a name, never to a bare address.
+  const page = await (
+    await browser.newContext({ baseURL: baseURL!.replace('127.0.0.1', 'localhost') })
+  ).newPage()
+  const devtools = await page.context().newCDPSession(page)
+  await devtools.send('WebAuthn.enable')
+  await devtools.send('WebAuthn.addVirtualAuthenticator', {
+    options: {
+      protocol: 'ctap2',
+      transport: 'internal',
+      hasResidentKey: true,
+      hasUserVerification: true,
+      isUserVerified: true,
+      automaticPresenceSimulation: true,
+    },
+  })
+  await page.goto('/sign-in')
+  await signInByCode(page, student!.email)
+  await page.getByRole('button', { name: /Menu of/ }).click()
+  await page.getByRole('menuitem', { name: 'Where you are signed in' }).click()
+  await page.getByRole('button', { name: 'Add a passkey' }).click()
+  await page.getByRole('button', { name: 'Add passkey' }).click()
+  await expect(page.getByText('Give it a name')).toBeVisible()
+  await page.getByLabel('Name').fill('My laptop')
+  await page.getByRole('button', { name: 'Add passkey' }).click()
+  await expect(page.getByText('My laptop')).toBeVisible()
+  await expect(page.getByText('not used yet')).toBeVisible()
+
+  await page.getByRole('button', { name: 'Sign out everywhere' }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Sign out everywhere' }).click()
+  await expect(page.getByRole('heading', { name: 'Sign in', exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Sign in with a passkey' }).click()
+  await expect(page.getByRole('button', { name: /Menu of/ })).toBeVisible()
+  await page.goto('/sign-ins')
+  await expect(page.getByText(/last used/)).toBeVisible()
+  await page.getByRole('button', { name: 'Delete My laptop' }).click()
+  await page.getByRole('button', { name: 'Delete passkey' }).click()
+  await expect(page.getByText('not used yet')).toHaveCount(0)
+  await page.context().clearCookies()
+  await page.goto('/sign-in')
+  await page.getByRole('button', { name: 'Sign in with a passkey' }).click()
+  await expect(page.getByRole('alert')).toContainText('does not let anybody in')
+})
+
+test('one sees where one is signed in, and ends it from elsewhere', async ({ browser, context }) => {
+  const [, , student] = await studentsOf(context, 'FERM 210')
+  const [here, there] = [await enterAs(browser, student!.email), await enterAs(browser, student!.email)]
+  await there.goto('/')
+  await here.goto('/sign-ins')
+  await expect(here.getByText('this one')).toHaveCount(1)
+  for (const button of await here.getByRole('button', { name: /^Sign out .* signed in since/ }).all())
+    await button.click({ timeout: 5_000 }).catch(() => {})
+  await expect(here.getByRole('button', { name: /^Sign out .* signed in since/ })).toHaveCount(0)
+  await there.reload()
+  await expect(there.getByRole('heading', { name: 'Sign in', exact: true })).toBeVisible()
+  await expect(here.getByText('this one')).toBeVisible()
 })
 
 test('a wrong code is refused beside its field, whoever asks', async ({ page }) => {

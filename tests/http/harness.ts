@@ -60,7 +60,7 @@ export async function startHarness(env: Record<string, string> = {}): Promise<Ha
     const person = running.stores.roster.ensurePerson(email, now)
     const token = randomBytes(32).toString('base64url')
     running.stores.access.addSession(createHash('sha256').update(token).digest('hex'), person.id, now)
-    return clientOf(running.address, `haplon_session=${token}`)
+    return clientOf(running.address, `__Host-haplon_session=${token}`)
   }
   return {
     ...running,

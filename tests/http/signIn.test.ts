@@ -1,8 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { CodeAsked, LinkLook } from '../../src/contract/access.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { Me } from '../../src/contract/session.ts'
+import type { SignIns } from '../../src/contract/signIns.ts'
 import { DAY, MINUTE } from '../../src/core/instant.ts'
-import { type Harness, setUpSchool, startHarness, studentEmail } from './harness.ts'
+import { type Client, type Harness, setUpSchool, startHarness, studentEmail } from './harness.ts'
 
 let harness: Harness
 beforeEach(async () => {
@@ -16,7 +18,42 @@ const ask = (address = email) => harness.stranger.post('/api/access/codes', { em
 const enter = (code: string, address = email) =>
   harness.stranger.post<Me | Problem>('/api/access/session', { email: address, code })
 const mails = (to = email) => harness.stores.mail.newest(50).filter(({ recipient }) => recipient === to)
-const newestCode = (to = email) => /\d{6}/.exec(mails(to)[0]!.subject)![0]
+const newestBody = (to: string) => mails(to).find(({ subject }) => subject.startsWith('Signing in'))!.body
+const newestCode = (to = email) => /\d{6}/.exec(newestBody(to))![0]
+const newestLink = (to = email) => /\/enter\S*#(\S+)/.exec(newestBody(to))![1]!
+
+/** A browser: it keeps the cookies that it gets. */
+function browser() {
+  const kept = new Map<string, string>()
+  return {
+    async post<T>(
+      path: string,
+      body: unknown,
+    ): Promise<{ status: number; body: T; retryAfter: string | null }> {
+      const cookie = [...kept].map(([name, value]) => `${name}=${value}`).join('; ')
+      const answer = await fetch(`${harness.address}${path}`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json', Origin: harness.address, Cookie: cookie },
+        body: JSON.stringify(body),
+      })
+      for (const set of answer.headers.getSetCookie()) {
+        const [, name, value] = /^([^=]+)=([^;]*)/.exec(set)!
+        kept.set(name!, value!)
+      }
+      return {
+        status: answer.status,
+        body: (await answer.json()) as T,
+        retryAfter: answer.headers.get('retry-after'),
+      }
+    },
+    ask(address = email) {
+      return this.post<CodeAsked>('/api/access/codes', { email: address })
+    },
+    enter(code: string, address = email) {
+      return this.post<Me & Problem>('/api/access/session', { email: address, code })
+    },
+  }
+}
 const other = (code: string) => String((Number(code) + 1) % 1_000_000).padStart(6, '0')
 
 describe('signing in', () => {
@@ -86,6 +123,102 @@ describe('signing in', () => {
     expect(kept).not.toContain(token)
   })
 
+  it('belongs to the browser that asked: what others ask and type keeps nobody out', async () => {
+    const own = browser()
+    await own.ask()
+    const code = newestCode()
+    const stranger = browser()
+    for (let i = 0; i < 8; i++) expect((await stranger.ask()).status).toBe(200)
+    expect(mails()).toHaveLength(6)
+    for (let i = 0; i < 8; i++) expect((await stranger.enter(other(newestCode()))).status).toBe(422)
+    // Not even the right one of somebody else's mail, in another browser.
+    expect((await stranger.enter(code)).status).toBe(422)
+    expect((await own.enter(code)).status).toBe(200)
+  })
+
+  it('goes by the link too: at once where it was asked for, anywhere else once somebody says so, and once', async () => {
+    const own = browser()
+    await own.ask()
+    const link = newestLink()
+    const elsewhere = browser()
+    const look = (who: ReturnType<typeof browser>, token: string) =>
+      who.post<LinkLook & Problem>('/api/access/link/look', { token })
+    expect((await look(own, link)).body).toEqual({ email, here: true })
+    expect((await look(elsewhere, link)).body).toEqual({ email, here: false })
+    expect((await elsewhere.post<Me>('/api/access/link', { token: link })).body).toMatchObject({ email })
+    expect((await own.post('/api/access/link', { token: link })).status).toBe(422)
+    expect((await own.enter(newestCode())).status).toBe(422)
+    await own.ask()
+    const older = newestLink()
+    await own.ask()
+    expect((await look(own, older)).body.code).toBe('link-not-valid')
+    harness.clock.advance(10 * MINUTE)
+    expect((await look(own, newestLink())).body.code).toBe('link-not-valid')
+    for (const token of ['', 'x'.repeat(200), 'none']) expect((await look(own, token)).status).toBe(422)
+  })
+
+  it('lets the person at the mailbox in, however many mails others asked for', async () => {
+    for (let i = 0; i < 40; i++) await browser().ask()
+    expect(mails().length).toBeLessThanOrEqual(30)
+    const own = browser()
+    expect((await own.ask()).body.nextAt).not.toBeNull()
+    const entered = await own.post<Me>('/api/access/link', { token: newestLink() })
+    expect(entered.body).toMatchObject({ email })
+    // A browser that was let in before is not held to what others ask.
+    expect((await own.ask()).body.nextAt).toBeNull()
+  })
+
+  it('slows down who guesses over many addresses, longer each time, and nobody who types the right one', async () => {
+    const own = browser()
+    await own.ask()
+    const code = newestCode()
+    const guesser = browser()
+    const pauses: number[] = []
+    for (let i = 0; i < 24; i++) {
+      const answer = await guesser.enter('000001', `nobody${i}@school.example`)
+      if (answer.status === 429) {
+        pauses.push(Number(answer.retryAfter))
+        harness.clock.advance(Number(answer.retryAfter) * 1_000)
+        i -= 1
+      }
+    }
+    expect(pauses.length).toBeGreaterThan(2)
+    expect(pauses).toEqual(pauses.toSorted((a, b) => a - b))
+    expect(pauses.at(-1)).toBeGreaterThan(pauses[0]!)
+    expect((await own.enter(code)).status).toBe(200)
+  })
+
+  it('is told of in a mail with a link alone once very many guessed, so that nothing is left to guess', async () => {
+    for (let i = 0; i < 60; i++) {
+      const guesser = browser()
+      await guesser.ask(`nobody${i}@school.example`)
+      await guesser.enter('000001', `nobody${i}@school.example`)
+    }
+    const own = browser()
+    expect((await own.ask()).body.withCode).toBe(false)
+    expect(mails()[0]!.body.replace(/#\S+/, '')).not.toMatch(/\d{6}/)
+    expect((await own.post<Me>('/api/access/link', { token: newestLink() })).body).toMatchObject({ email })
+  })
+
+  it('is told to whom it concerns when somebody typed five wrong codes, once a day', async () => {
+    for (let round = 0; round < 2; round++) {
+      const guesser = browser()
+      await guesser.ask()
+      const code = newestCode()
+      for (let i = 0; i < 7; i++) await guesser.enter(other(code))
+    }
+    expect(mails().filter(({ subject }) => subject.includes('wrong codes'))).toHaveLength(1)
+    const nobody = browser()
+    await nobody.ask('nobody@school.example')
+    for (let i = 0; i < 7; i++) await nobody.enter('123456', 'nobody@school.example')
+    expect(mails('nobody@school.example')).toEqual([])
+  })
+
+  it('shows no code in the subject, which stands on locked phones', async () => {
+    await ask()
+    expect(mails()[0]!.subject).not.toMatch(/\d/)
+  })
+
   it('lets in who may add courses before there is any roster, and nobody who has left every course', async () => {
     const fresh = await startHarness({ HAPLON_INSTRUCTORS: 'first@school.example' })
     await fresh.stranger.post('/api/access/codes', { email: 'first@school.example' })
@@ -134,6 +267,37 @@ describe('a session', () => {
     }
     harness.clock.advance(MINUTE)
     expect((await client.get('/api/me')).status).toBe(401)
+  })
+})
+
+describe('the list of sessions', () => {
+  const list = (client: Client) => client.get<SignIns>('/api/me/sign-ins')
+
+  it('is one’s own; one of them can be ended, and all of them', async () => {
+    const [here, there] = [harness.as(email), harness.as(email)]
+    const mate = harness.as(studentEmail('', 1))
+    expect((await list(here)).body.sessions.filter((one) => one.here)).toHaveLength(1)
+    const other = (await list(here)).body.sessions.find((one) => !one.here)!
+    // Nobody ends what is not theirs.
+    await mate.send('DELETE', `/api/me/sessions/${other.code}`)
+    expect((await there.get('/api/me')).status).toBe(200)
+    expect((await here.send<SignIns>('DELETE', `/api/me/sessions/${other.code}`)).body.sessions).toHaveLength(
+      1,
+    )
+    expect((await there.get('/api/me')).status).toBe(401)
+    const third = harness.as(email)
+    await third.send('DELETE', '/api/me/sessions')
+    for (const client of [here, third]) expect((await client.get('/api/me')).status).toBe(401)
+    expect((await mate.get('/api/me')).status).toBe(200)
+  })
+
+  it('says from which kind of browser each was begun; a browser has one', async () => {
+    const own = browser()
+    for (let i = 0; i < 2; i++) {
+      await own.ask()
+      await own.enter(newestCode())
+    }
+    expect((await list(harness.as(email))).body.sessions).toHaveLength(2)
   })
 })
 

@@ -21,6 +21,7 @@ import * as seatings from '../../src/contract/seatings.ts'
 import * as seats from '../../src/contract/seats.ts'
 import * as session from '../../src/contract/session.ts'
 import * as sheets from '../../src/contract/sheets.ts'
+import * as signIns from '../../src/contract/signIns.ts'
 import * as talk from '../../src/contract/talk.ts'
 import * as tasks from '../../src/contract/tasks.ts'
 import * as topics from '../../src/contract/topics.ts'
@@ -42,6 +43,7 @@ const isRoute = (value: unknown): value is Route =>
 const ROUTES = [
   access,
   session,
+  signIns,
   find,
   announcements,
   calendar,
@@ -246,6 +248,8 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     post,
     upload,
     file: fileFor(path),
+    session: 'none',
+    passkey: 'none',
   }
   const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
   const stop = new AbortController()

@@ -1,33 +1,46 @@
-import { type Instant, instantFromMs, MINUTE, msOf } from '../../core/instant.ts'
+import { type Instant, MINUTE } from '../../core/instant.ts'
+import type { NewAsker } from './asker.ts'
+import { createRecent } from './recent.ts'
 
-/** Codes that an address can ask for within a quarter of an hour; further asks send nothing. */
-export const CODES_PER_QUARTER = 5
+/** Mails that one browser can ask for to one address within a quarter of an hour; further asks send nothing. */
+export const ASKS_OF_BROWSER = 5
+/** As many from one network, whatever browsers there are in it; and from everywhere. */
+const ASKS_OF_NETWORK = 10
+const ASKS_OF_ALL = 30
 const QUARTER = 15 * MINUTE
-/** Addresses that are remembered; past that the oldest are forgotten. */
-const MOST = 20_000
 
 /**
- * Counts how often codes were asked for, by address and whether anybody has it or not, so that what the page says of
- * the next mail is true and tells nothing about who is on a roster.
+ * Counts how often mails to sign in were asked for, by address and whether anybody has it or not, so that what the page
+ * says of the next mail is true and tells nothing about who is on a roster. A browser that was let in before asks on its
+ * own account alone: what others ask in its person's name does not count against it.
  */
 export function createAsks() {
-  const asked = new Map<string, number[]>()
+  const asked = createRecent(QUARTER)
   return {
     /**
      * Notes an ask.
+     * @param fresh whether the browser came without a cookie and got its first
+     * @param trusted whether that browser was let in as this person before
      * @returns when the next one can send a mail, where this one sends none; null where it does
      */
-    note(email: string, now: Instant): Instant | null {
-      const at = msOf(now)
-      const lately = (asked.get(email) ?? []).filter((one) => one > at - QUARTER)
-      const [first] = lately
-      const spent = lately.length >= CODES_PER_QUARTER
-      if (!spent) lately.push(at)
-      asked.delete(email)
-      asked.set(email, lately)
-      const oldest = asked.size > MOST ? asked.keys().next().value : undefined
-      if (oldest !== undefined) asked.delete(oldest)
-      return spent && first !== undefined ? instantFromMs(first + QUARTER) : null
+    note(
+      email: string,
+      { browser, network, fresh }: NewAsker,
+      trusted: boolean,
+      now: Instant,
+    ): Instant | null {
+      const own = { name: `${browser} ${email}`, most: ASKS_OF_BROWSER }
+      // Who keeps no cookie is told apart by network alone.
+      const bare = { name: `without a cookie ${network} ${email}`, most: ASKS_OF_BROWSER }
+      const others = [
+        { name: `${network} ${email}`, most: ASKS_OF_NETWORK },
+        { name: email, most: ASKS_OF_ALL },
+      ]
+      const counted = trusted ? [own] : [own, ...(fresh ? [bare] : []), ...others]
+      const spent = counted.find(({ name, most }) => asked.count(name, now) >= most)
+      if (spent) return asked.firstEnds(spent.name, now)
+      for (const { name } of counted) asked.note(name, now)
+      return null
     },
   }
 }

@@ -2,14 +2,16 @@ import { createHash, randomBytes } from 'node:crypto'
 import type { CookieOptions, Request, Response } from 'express'
 import { DAY, HOUR, msOf, shift } from '../../core/instant.ts'
 import type { Clock } from '../clock.ts'
+import { newCode } from '../codes.ts'
 import type { Person, RosterStore } from '../roster/store.ts'
-import type { AccessStore } from './store.ts'
+import type { Askers } from './asker.ts'
+import { deviceWords } from './device.ts'
+import type { AccessStore, Session } from './store.ts'
 
 /** Days without a request after which a session ends. */
 export const IDLE_DAYS = 14
 /** Days after which a session ends whatever happens. */
 export const SESSION_DAYS = 90
-const COOKIE = 'haplon_session'
 
 export type Sessions = ReturnType<typeof createSessions>
 
@@ -17,23 +19,32 @@ export type Sessions = ReturnType<typeof createSessions>
 export function createSessions(
   access: AccessStore,
   roster: RosterStore,
+  askers: Askers,
   clock: Clock,
   secureCookie: boolean,
 ) {
+  // Under this name a browser takes a cookie from this very host alone, for all of it, and over TLS (RFC 6265bis).
+  const name = secureCookie ? '__Host-haplon_session' : 'haplon_session'
   const cookie: CookieOptions = { httpOnly: true, sameSite: 'lax', secure: secureCookie, path: '/' }
   const tokenOf = (req: Request): string | null => {
-    const token: unknown = req.cookies?.[COOKIE]
+    const token: unknown = req.cookies?.[name]
     return typeof token === 'string' && token !== '' ? token : null
   }
+  /** The session that the request carries, if it is not over. */
+  const current = (req: Request): Session | null => {
+    const token = tokenOf(req)
+    const session = token === null ? undefined : access.session(hashOf(token))
+    const now = clock()
+    if (!session || session.last_seen_at < shift(now, -IDLE_DAYS * DAY)) return null
+    return session.created_at < shift(now, -SESSION_DAYS * DAY) ? null : session
+  }
   return {
+    current,
     /** The person whose session the request carries, or null. Notes at most hourly that the session was used. */
     personOf(req: Request): Person | null {
-      const token = tokenOf(req)
-      const session = token === null ? undefined : access.session(hashOf(token))
+      const session = current(req)
       if (!session) return null
       const now = clock()
-      if (session.last_seen_at < shift(now, -IDLE_DAYS * DAY)) return null
-      if (session.created_at < shift(now, -SESSION_DAYS * DAY)) return null
       if (msOf(now) - msOf(session.last_seen_at) > HOUR) access.seen(session.id, now)
       return roster.personById(session.person_id) ?? null
     },
@@ -42,17 +53,25 @@ export function createSessions(
       const token = tokenOf(req)
       return token === null ? null : hashOf(token)
     },
-    /** Starts a session for a person and hands its token to the browser. */
-    begin(res: Response, personId: number): void {
+    /**
+     * Starts a session for a person and hands its token to the browser. One that the browser had before is
+     * over, and given by its hash.
+     */
+    begin(req: Request, res: Response, personId: number): string | null {
+      const before = tokenOf(req)
+      if (before !== null) access.endSession(hashOf(before))
       const token = randomBytes(32).toString('base64url')
-      access.addSession(hashOf(token), personId, clock())
-      res.cookie(COOKIE, token, { ...cookie, maxAge: SESSION_DAYS * DAY })
+      const device = deviceWords(req.get('user-agent') ?? '')
+      const asker = askers.of(req).browser ?? ''
+      access.addSession(hashOf(token), personId, clock(), { code: newCode(), device, asker })
+      res.cookie(name, token, { ...cookie, maxAge: SESSION_DAYS * DAY })
+      return before === null ? null : hashOf(before)
     },
     /** Ends the session that the request carries; gives it by its hash. */
     end(req: Request, res: Response): string | null {
       const token = tokenOf(req)
       if (token !== null) access.endSession(hashOf(token))
-      res.clearCookie(COOKIE, cookie)
+      res.clearCookie(name, cookie)
       return token === null ? null : hashOf(token)
     },
   }

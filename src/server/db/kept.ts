@@ -22,7 +22,10 @@ export function createKeeper(db: Db): {
   let unsure = false
   const prepare = (sql: string) => {
     const statement = db.prepare<unknown[], unknown>(sql)
-    if (statement.reader) return statement
+    if (statement.reader) {
+      if (!statement.readonly) throw new Error(`What gives rows and writes is not noticed here: ${sql}`)
+      return statement
+    }
     const run = statement.run.bind(statement)
     statement.run = (...values) => {
       const result = run(...values)

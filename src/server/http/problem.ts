@@ -9,7 +9,10 @@ export class ProblemError extends Error {
     readonly code: ProblemCode,
     /** What is wrong in this case and what to do. */
     readonly detail: string,
-    readonly more: Pick<Problem, 'errors' | 'affected' | 'contacts' | 'concerns'> = {},
+    readonly more: Pick<Problem, 'errors' | 'affected' | 'contacts' | 'concerns'> & {
+      /** Seconds after which it may be tried again; told in the header that is meant for it. */
+      retryAfter?: number
+    } = {},
   ) {
     // A "no" is foreseen and many may be said at once; where it was said from is of no use to anybody.
     const { stackTraceLimit } = Error
@@ -35,13 +38,14 @@ export function notFound(what = 'There is nothing at this address, or it is not 
 
 function problemOf(error: ProblemError): Problem {
   const { status, title } = PROBLEMS[error.code]
+  const { retryAfter: _, ...more } = error.more
   return {
     type: `/api/problems/${error.code}`,
     code: error.code,
     title,
     status,
     detail: error.detail,
-    ...error.more,
+    ...more,
   }
 }
 
@@ -94,9 +98,11 @@ export function asProblem(error: unknown): ProblemError {
 export function answerProblems(log: Logger): ErrorRequestHandler {
   return (error, _req, res, next) => {
     if (res.headersSent) return next(error)
-    const problem = problemOf(asProblem(error))
+    const refusal = asProblem(error)
+    const problem = problemOf(refusal)
     if (problem.status >= 500) log.error({ err: error }, problem.title)
-    if (problem.status === 503) res.setHeader('Retry-After', '2')
+    const { retryAfter = problem.status === 503 ? 2 : null } = refusal.more
+    if (retryAfter !== null) res.setHeader('Retry-After', String(retryAfter))
     res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
   }
 }

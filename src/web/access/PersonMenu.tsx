@@ -88,6 +88,9 @@ export function PersonMenu() {
               </DropdownMenu.Item>
             </>
           )}
+          <DropdownMenu.Item className={ITEM} onSelect={() => navigate('/sign-ins')}>
+            Where you are signed in
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => void leave()}>
             Sign out
           </DropdownMenu.Item>

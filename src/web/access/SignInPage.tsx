@@ -2,18 +2,17 @@ import '../../contract/wording.ts'
 import { yupResolver } from '@hookform/resolvers/yup'
 import { useState } from 'react'
 import { useForm } from 'react-hook-form'
-import { Link, useNavigate, useSearchParams } from 'react-router'
-import { useSWRConfig } from 'swr'
+import { Link, useSearchParams } from 'react-router'
 import { askCode, type CodeAsked, codeAsk, codeEntry, signIn } from '../../contract/access.ts'
-import { me } from '../../contract/session.ts'
 import { MINUTE } from '../../core/instant.ts'
-import { keyOf } from '../data/answers.ts'
 import { call, faultOf } from '../data/call.ts'
 import { useUnsent } from '../data/useDraft.ts'
 import { Button } from '../kit/Button.tsx'
 import { Field } from '../kit/Field.tsx'
 import { useDemo } from './me.tsx'
 import { Plain } from './Plain.tsx'
+import { enterByPasskey, passkeysPossible } from './passkeys.ts'
+import { useLetIn } from './useLetIn.ts'
 
 /** Where to go after signing in: a path of ours, never another site. */
 export function safeNext(next: string | null): string {
@@ -36,16 +35,21 @@ export function SignInPage() {
       <title>Sign in · Haplon</title>
       <div className="rounded-card border border-line bg-surface">
         <div className="flex flex-col gap-1 p-5">
-          <h1 className="text-xl">{asked === null ? 'Sign in' : 'Type the code'}</h1>
+          <h1 className="text-xl">
+            {asked === null ? 'Sign in' : asked.withCode ? 'Type the code' : 'Open the link'}
+          </h1>
           <p className="text-soft">
             {asked === null
-              ? 'We send a code to the address that your course has of you. There is no password.'
+              ? 'We send a code and a link to the address that your course has of you. There is no password.'
               : mailWords(asked)}
           </p>
         </div>
         <div className="border-t tear p-5">
           {asked === null ? (
-            <AddressForm onSent={ask} />
+            <>
+              <AddressForm next={next} onSent={ask} />
+              {passkeysPossible() && <ByPasskey next={next} />}
+            </>
           ) : (
             <CodeForm
               email={asked.sentTo}
@@ -78,14 +82,18 @@ export function SignInPage() {
 }
 
 /** Whether a mail is on its way, as far as may be said. */
-function mailWords({ sentTo, minutes, nextAt }: CodeAsked): string {
+function mailWords({ sentTo, minutes, nextAt, withCode }: CodeAsked): string {
+  const holds = withCode ? 'six digits and a link' : 'a link'
   return nextAt === null
-    ? `If ${sentTo} is on a roster, a mail with six digits is on its way. The code works for ${minutes} minutes.`
-    : `No further mail is sent to ${sentTo} before ${new Date(nextAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}: it was asked for too often. The newest code that came works for ${minutes} minutes.`
+    ? `If ${sentTo} is on a roster, a mail with ${holds} is on its way. ${withCode ? 'Either works' : 'It works'} for ${minutes} minutes.`
+    : `No further mail is sent to ${sentTo} before ${new Date(nextAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}: it was asked for too often. What came last works for ${minutes} minutes.`
 }
 
-function AddressForm({ onSent }: { onSent: (asked: CodeAsked) => void }) {
-  const { register, handleSubmit, formState, setError } = useForm({ resolver: yupResolver(codeAsk) })
+function AddressForm({ next, onSent }: { next: string; onSent: (asked: CodeAsked) => void }) {
+  const { register, handleSubmit, formState, setError } = useForm({
+    resolver: yupResolver(codeAsk),
+    defaultValues: { email: '', next },
+  })
   const send = handleSubmit(async (typed) => {
     try {
       onSent(await call(askCode, {}, typed))
@@ -111,6 +119,37 @@ function AddressForm({ onSent }: { onSent: (asked: CodeAsked) => void }) {
   )
 }
 
+/** The other way in, for who has set it up. */
+function ByPasskey({ next }: { next: string }) {
+  const letIn = useLetIn()
+  const [busy, setBusy] = useState(false)
+  const [fault, setFault] = useState<string | null>(null)
+  const enter = async () => {
+    setBusy(true)
+    setFault(null)
+    try {
+      const person = await enterByPasskey()
+      if (person) await letIn(person, next)
+    } catch (error) {
+      setFault(faultOf(error).message)
+    } finally {
+      setBusy(false)
+    }
+  }
+  return (
+    <div className="mt-2 flex flex-col gap-2">
+      <Button look="quiet" size="touch" busy={busy} onClick={() => void enter()}>
+        Sign in with a passkey
+      </Button>
+      {fault && (
+        <p role="alert" className="text-sm text-ember">
+          {fault}
+        </p>
+      )}
+    </div>
+  )
+}
+
 function CodeForm({
   email,
   next,
@@ -124,8 +163,7 @@ function CodeForm({
   onDone: () => void
   onBack: () => void
 }) {
-  const navigate = useNavigate()
-  const { mutate } = useSWRConfig()
+  const letIn = useLetIn()
   const [again, setAgain] = useState<string | null>(null)
   const { register, handleSubmit, formState, setError } = useForm({
     resolver: yupResolver(codeEntry),
@@ -135,18 +173,16 @@ function CodeForm({
     try {
       const person = await call(signIn, {}, typed)
       onDone()
-      await mutate(() => true, undefined, { revalidate: false })
-      await mutate(keyOf(me, {}), person, { revalidate: false })
-      navigate(next, { replace: true })
+      await letIn(person, next)
     } catch (error) {
       setError('code', { message: faultOf(error).message })
     }
   })
   const resend = async () => {
     try {
-      const asked = await call(askCode, {}, { email })
+      const asked = await call(askCode, {}, { email, next })
       onAsked(asked)
-      setAgain(asked.nextAt === null ? 'Only the newest code works.' : '')
+      setAgain(asked.nextAt === null ? 'Only what the newest mail holds works.' : '')
     } catch (error) {
       setAgain(faultOf(error).message)
     }

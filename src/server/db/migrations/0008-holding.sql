@@ -1,3 +1,45 @@
 -- Since when somebody takes part: from the day they were added, or from the day they came back.
 ALTER TABLE enrolment ADD COLUMN here_since TEXT NOT NULL DEFAULT '';
 UPDATE enrolment SET here_since = created_at;
+
+-- A code belongs to the browser that asked for it, so that nobody else's wrong tries spend it. Tries are counted in
+-- memory, for addresses that nobody has as for others. The mail carries a link besides, kept as a hash like the code.
+DROP TABLE sign_in_code;
+CREATE TABLE sign_in_code (
+  id INTEGER PRIMARY KEY,
+  person_id INTEGER NOT NULL REFERENCES person (id) ON DELETE CASCADE,
+  -- The cookie of the asking browser, hashed, and the network that it asked from.
+  asker TEXT NOT NULL,
+  network TEXT NOT NULL,
+  -- None where only the link was sent.
+  code_hash TEXT,
+  link_hash TEXT NOT NULL UNIQUE,
+  created_at TEXT NOT NULL,
+  expires_at TEXT NOT NULL,
+  used_at TEXT
+) STRICT;
+CREATE INDEX sign_in_code_by_person ON sign_in_code (person_id, created_at);
+CREATE INDEX sign_in_code_by_end ON sign_in_code (expires_at);
+
+-- A session is shown to its person in a list: from which kind of browser, under a name that may be told.
+ALTER TABLE session ADD COLUMN code TEXT NOT NULL DEFAULT '';
+ALTER TABLE session ADD COLUMN device TEXT NOT NULL DEFAULT '';
+UPDATE session SET code = lower(hex(randomblob(8)));
+CREATE INDEX session_by_person ON session (person_id);
+CREATE INDEX session_by_use ON session (last_seen_at);
+
+-- Passkeys (Web Authentication, W3C): what the authenticator keeps the other half of.
+CREATE TABLE passkey (
+  id INTEGER PRIMARY KEY,
+  code TEXT NOT NULL UNIQUE,
+  person_id INTEGER NOT NULL REFERENCES person (id) ON DELETE CASCADE,
+  credential_id TEXT NOT NULL UNIQUE,
+  public_key BLOB NOT NULL,
+  counter INTEGER NOT NULL,
+  name TEXT NOT NULL,
+  created_at TEXT NOT NULL,
+  used_at TEXT
+) STRICT;
+CREATE INDEX passkey_by_person ON passkey (person_id);
+-- The browser that was let in, as its cookie for asking has it: what it asks later is not counted with what others ask.
+ALTER TABLE session ADD COLUMN asker TEXT NOT NULL DEFAULT '';
