@@ -34,6 +34,7 @@ import { bindInvitations } from './invitations/routes.ts'
 import { bindLedger } from './ledger/routes.ts'
 import { createHub, type Hub } from './live/hub.ts'
 import { bindLive } from './live/routes.ts'
+import { createAllowance } from './mail/allowance.ts'
 import type { Mailer } from './mail/mailer.ts'
 import { bindMarks } from './marks/routes.ts'
 import { bindNudges } from './nudges/routes.ts'
@@ -135,14 +136,15 @@ export function createApp(parts: AppParts): App {
   bindSheets(serve, db, stores, hub, edited)
   bindTopics(serve, stores, edited)
   const addressOf = createAddressOf(config.origin)
+  const allowance = createAllowance()
   bindAnnouncements(serve, stores, unit, mailer, addressOf)
   bindRequests(serve, stores, unit, claims, mailer)
-  bindInvitations(serve, stores, unit, claims, mailer, config.origin)
+  bindInvitations(serve, stores, unit, claims, mailer, allowance, config.origin)
   bindCalendar(serve, stores)
   bindGroups(serve, stores, unit, mailer, addressOf)
   bindTalk(serve, stores, unit, mailer, addressOf)
   bindFiles(serve, createFileParts(parts, unit))
-  bindTasks(serve, stores, unit, mailer, parts.disk)
+  bindTasks(serve, stores, unit, mailer, allowance, parts.disk)
   bindMarks(serve, stores, unit, mailer)
   bindRehearsal(serve, stores)
   bindSeatings(serve, stores, unit)

@@ -19,6 +19,7 @@ import { createClosing } from './plans/closing.ts'
 import { createPlanner } from './plans/planner.ts'
 import type { Claims } from './seats/claims.ts'
 import { createStores, type Stores } from './stores.ts'
+import { sendDueNotices } from './talk/notices.ts'
 
 export interface StartOptions {
   config: Config
@@ -119,6 +120,7 @@ async function startOn(
   const duties = [
     () => sendDueAnnouncements(app.unit, stores, mailer, log, clock()),
     () => app.visits.flush(),
+    () => sendDueNotices(app.unit, stores, mailer, log, clock()),
     () => sendDueNudges(app.unit, stores, mailer, log, clock()),
     () => void closing.carryOut(clock()),
     () =>

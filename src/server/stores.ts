@@ -18,6 +18,7 @@ import { createRosterStore, type RosterStore } from './roster/store.ts'
 import { createRoomCount, type RoomCount } from './seats/room.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
+import { createNoticeStore, type NoticeStore } from './talk/noticeStore.ts'
 import { createTalkStore, type TalkStore } from './talk/store.ts'
 import { createTaskStore, type TaskStore } from './tasks/store.ts'
 
@@ -36,6 +37,7 @@ export interface Stores {
   marks: MarkStore
   talk: TalkStore
   tasks: TaskStore
+  notices: NoticeStore
   nudges: NudgeStore
   passkeys: PasskeyStore
   plans: PlanStore
@@ -64,6 +66,7 @@ export function createStores(db: Db): Stores {
     marks: createMarkStore(db),
     talk: createTalkStore(db),
     tasks: createTaskStore(db),
+    notices: createNoticeStore(db),
     nudges: createNudgeStore(db),
     passkeys: createPasskeyStore(db),
     plans: createPlanStore(db),

@@ -126,6 +126,8 @@ for (const colorScheme of ['light', 'dark'] as const) {
       .check()
     await page.getByRole('button', { name: 'Add a person' }).click()
     await look('a person by hand', () => page.getByRole('alertdialog').waitFor())
+    await page.goto('/sign-ins')
+    await look('signed in', () => page.getByRole('heading', { name: 'Passkeys' }).waitFor())
     await page.goto('/courses/new')
     await look('new course', () => page.getByLabel('Course code').waitFor())
   })

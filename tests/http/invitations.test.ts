@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Invitable } from '../../src/contract/invitations.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { StudentHome, StudentSheet } from '../../src/contract/seats.ts'
+import { HOUR } from '../../src/core/instant.ts'
 import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { type Client, must, studentEmail } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
@@ -91,6 +92,25 @@ describe('an invitation', () => {
     await must(convener.send('DELETE', path))
     expect((await labs.sheetOf(labs.tue(1))).received).toEqual([])
     expect((await convener.send<Problem>('DELETE', path)).body.code).toBe('invitation-answered')
+  })
+
+  it('is made thirty times an hour at most by one person, as each sends a mail', async () => {
+    const convener = labs.tue(0)
+    await labs.take(convener, TEMPEH)
+    const person = await personOf(convener, 'Student 1 Tue lab')
+    for (let i = 0; i < 30; i++) {
+      const { sent } = await must(invite(convener, person))
+      await must(convener.send('DELETE', `${labs.at}/invitations/${sent[0]!.code}`))
+    }
+    const refused = await invite(convener, person)
+    expect([refused.status, refused.headers.get('retry-after')]).toEqual([429, '3600'])
+    expect(refused.body).toMatchObject({
+      code: 'too-many-tries',
+      detail: expect.stringMatching(/Wait 60 minutes/),
+    })
+    expect(mailsTo(1)).toHaveLength(30)
+    labs.harness.clock.advance(HOUR)
+    await must(invite(convener, person))
   })
 
   it('keeps no seat: whoever is quicker has it, and the invited hears so', async () => {

@@ -201,6 +201,18 @@ describe('a stream', () => {
     expect((await other.next()).event).toBeTruthy()
   })
 
+  it('is open eight times at most for one person; closing one makes room', async () => {
+    const streams = []
+    for (let i = 0; i < 8; i++) streams.push(await listen(student(0), 0))
+    const ninth = () => student(0).get(`/api/sheets/${school.sheet}/live?since=0`)
+    expect(await ninth()).toMatchObject({ status: 429, body: { code: 'too-many-streams' } })
+    const mate = await listen(student(1), 0)
+    streams[0]!.stop()
+    await expect.poll(async () => (await listen(student(0), 0)) !== undefined).toBe(true)
+    await take(1, 'Kefir')
+    expect((await mate.next()).event).toBeTruthy()
+  })
+
   it('ends for whoever is taken off the roster, or gets another role, and for nobody else', async () => {
     const { course_id } = harness.stores.sheets.byCode(school.sheet)!
     const code = (n: number) =>

@@ -1,8 +1,12 @@
+import pino from 'pino'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { GroupPage, GroupsView } from '../../src/contract/groups.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { SubjectView } from '../../src/contract/talk.ts'
-import { type Client, type Harness, must, type School, studentEmail } from './harness.ts'
+import { HOUR } from '../../src/core/instant.ts'
+import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
+import { sendDueNotices } from '../../src/server/talk/notices.ts'
+import { type Client, type Harness, must, type School, studentEmail, unitWith } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
 import { bring } from './uploading.ts'
 
@@ -221,6 +225,41 @@ describe('talk', () => {
       'came',
       'came',
     ])
+  })
+
+  it('tells who is named at once, and of what follows within the hour in one mail', async () => {
+    await extras({ talk: true })
+    const { body } = await start(labs.tue(0))
+    for (let n = 0; n < 12; n++) await reply(labs.tue(1), body.code, `@Student 0 Tue lab, thing ${n}`)
+    const told = () => mailsTo(studentEmail('Tue lab', 0)).filter(({ subject }) => subject.includes('named'))
+    expect(told()).toHaveLength(1)
+    const due = () => {
+      const mailer = createOutboxMailer(harness.stores.mail, harness.clock.now)
+      const log = pino({ level: 'silent' })
+      sendDueNotices(unitWith(harness, mailer), harness.stores, mailer, log, harness.clock.now())
+    }
+    harness.clock.advance(HOUR - 1)
+    due()
+    expect(told()).toHaveLength(1)
+    harness.clock.advance(1)
+    due()
+    due()
+    expect(told().map(({ subject }) => subject)[0]).toMatch(/you were named in 11 posts/)
+    expect(told()[0]?.body).toMatch(/thing 1[\s\S]*thing 10[\s\S]*And 1 more/)
+    expect(told()).toHaveLength(2)
+
+    // What was read meanwhile, or is for somebody who has left the group, is told to nobody.
+    const answered = await reply(labs.tue(1), body.code, '@Student 0 Tue lab, once more')
+    await must(labs.tue(0).post(`${at()}/talk/${body.code}/read`, { post: answered.posts.at(-1)?.code }))
+    harness.clock.advance(HOUR)
+    due()
+    expect(told()).toHaveLength(2)
+    for (const n of [1, 2]) await reply(labs.tue(1), body.code, `@Student 0 Tue lab, late ${n}`)
+    expect(told()).toHaveLength(3)
+    await labs.giveUp(labs.tue(0), 'Tempeh/Tue lab')
+    harness.clock.advance(HOUR)
+    due()
+    expect(told()).toHaveLength(3)
   })
 
   it('keeps a trace of what was edited and removed, for its writer and staff', async () => {

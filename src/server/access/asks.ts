@@ -1,6 +1,6 @@
 import { type Instant, MINUTE } from '../../core/instant.ts'
+import { createRecent } from '../recent.ts'
 import type { NewAsker } from './asker.ts'
-import { createRecent } from './recent.ts'
 
 /** Mails that one browser can ask for to one address within a quarter of an hour; further asks send nothing. */
 export const ASKS_OF_BROWSER = 5

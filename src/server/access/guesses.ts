@@ -1,6 +1,6 @@
 import { HOUR, type Instant, msOf, SECOND, shift } from '../../core/instant.ts'
+import { createRecent } from '../recent.ts'
 import type { Asker } from './asker.ts'
-import { createRecent } from './recent.ts'
 
 /** Wrong codes within an hour after which those who typed one wait: from one network, and from everywhere. */
 const FREE = { network: 20, all: 300 }

@@ -6,12 +6,12 @@ import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import { guessedMail, signInMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
+import { createRecent } from '../recent.ts'
 import type { Person } from '../roster/store.ts'
 import type { Stores } from '../stores.ts'
 import type { Asker, NewAsker } from './asker.ts'
 import { createAsks } from './asks.ts'
 import { createGuesses } from './guesses.ts'
-import { createRecent } from './recent.ts'
 import type { SignInCode } from './store.ts'
 
 /** Minutes for which a one-time code and its link can be used. */

@@ -12,6 +12,7 @@ import { seatsLeft } from '../../core/limit.ts'
 import { sheetState } from '../../core/window.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import type { Allowance } from '../mail/allowance.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Claims } from '../seats/claims.ts'
@@ -33,6 +34,7 @@ export function bindInvitations(
   unit: UnitOfWork,
   claims: Claims,
   mailer: Mailer,
+  allowance: Allowance,
   origin: string | null,
 ): void {
   const { invitations, sheets, seats, roster, ledger } = stores
@@ -93,6 +95,7 @@ export function bindInvitations(
     const group = groupOf(sheet, params.group)
     const guest = roster.students(course.id).find(({ code }) => code === body.person)
     const topic = sheets.topics(sheet.id).find(({ id }) => id === group.topic_id)
+    allowance.spend('invitations', enrolment.id, now)
     const address = `${origin ?? `${req.protocol}://${req.get('host')}`}/sheets/${sheet.code}`
     unit.onSheet(sheet, now, () => {
       const against = refusal(sheet, group, enrolment, guest ?? null, now)

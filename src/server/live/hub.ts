@@ -15,6 +15,7 @@ export interface Listener {
   session: Session
   as: 'student' | 'staff'
   enrolmentId: number
+  personId: number
   /** The session in which it was opened, by its hash: the stream ends with it. */
   signedIn: string | null
   /** Bytes sent that the reader has not taken yet. */
@@ -107,6 +108,12 @@ export function createHub(sources: ChangeSources) {
         for (const listener of audience.listeners)
           if (listener.signedIn === session) dismiss(audience, listener)
     },
+    /** Streams that a person has open, over all sheets. */
+    openBy: (personId: number): number =>
+      [...audiences.values()].reduce(
+        (sum, { listeners }) => sum + [...listeners].filter((one) => one.personId === personId).length,
+        0,
+      ),
     /** Readers of all sheets. */
     listening: () => [...audiences.values()].reduce((sum, { listeners }) => sum + listeners.size, 0),
     /** Ends all streams, for a shutdown. */

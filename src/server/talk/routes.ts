@@ -2,19 +2,18 @@ import * as contract from '../../contract/talk.ts'
 import type { Instant } from '../../core/instant.ts'
 import { mentionsIn } from '../../core/talk.ts'
 import { newCode } from '../codes.ts'
-import type { Course } from '../courses/store.ts'
 import { extraOn } from '../groups/extras.ts'
 import { reachGroup } from '../groups/reach.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
-import { namesFor } from '../seats/namesFor.ts'
 import type { AddressOf, Reached } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { namedIn } from './named.ts'
+import { notice } from './notices.ts'
 import type { Post, Subject } from './store.ts'
 import { subjectView } from './views.ts'
 
@@ -87,7 +86,7 @@ export function bindTalk(
     const subject = subjectOn(group.id, params.subject)
     unit.onSheet(sheet, now, (_, telling) => {
       const post = talk.addPost(subject.id, enrolment.id, body.text, now)
-      tellNamed(context, group.id, subject, post, [])
+      tellNamed(context, group.id, post, [])
       talk.setRead(enrolment.id, subject.id, post.id)
       telling.page(group.id)
     })
@@ -105,7 +104,7 @@ export function bindTalk(
     if (post.text !== body.text) {
       unit.onSheet(sheet, now, (_, telling) => {
         talk.edit(post, body.text, now)
-        tellNamed(context, group.id, subject, { ...post, text: body.text }, talk.named(post.id))
+        tellNamed(context, group.id, { ...post, text: body.text }, talk.named(post.id))
         telling.page(group.id)
       })
     }
@@ -140,16 +139,15 @@ export function bindTalk(
     { title, text, shared }: { title: string; text: string; shared: string | null },
   ): Subject {
     const { subject, post } = talk.open(groupId, { title, text, byId: by.enrolment.id, shared }, by.now)
-    tellNamed(by, groupId, subject, post, [])
+    tellNamed(by, groupId, post, [])
     talk.setRead(by.enrolment.id, subject.id, post.id)
     return subject
   }
 
   /** Notes whom a post names, and tells those by mail whom it did not name before. */
   function tellNamed(
-    { sheet, course, enrolment, now, req }: Acting,
+    { sheet, enrolment, now, req }: Acting,
     groupId: number,
-    subject: Subject,
     post: Pick<Post, 'id' | 'text'>,
     before: readonly number[],
   ): void {
@@ -162,11 +160,8 @@ export function bindTalk(
     const path = `/sheets/${sheet.code}/groups/${sheets.groupById(groupId)?.code}`
     for (const person of people) {
       if (!named.includes(person.id) || before.includes(person.id)) continue
-      mailer.send({
-        to: person.email,
-        subject: `${course.course_code}: ${namesFor(sheet, person, now, stores)(enrolment.id)} named you in “${subject.title}”`,
-        text: `${post.text}\n\nReply on the group’s page: ${addressOf(sheet, req, path)}`,
-      })
+      const told = { enrolment_id: person.id, group_id: groupId, post_id: post.id }
+      notice({ ...told, address: addressOf(sheet, req, path) }, now, stores, mailer)
     }
   }
 }
@@ -174,7 +169,6 @@ export function bindTalk(
 /** Who does something, where and when, and under which address the server was asked. */
 interface Acting {
   sheet: Sheet
-  course: Course
   enrolment: Enrolment
   now: Instant
   req: Reached

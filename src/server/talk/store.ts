@@ -49,6 +49,8 @@ export function createTalkStore(db: Db) {
   )
   const posts = db.prepare<[number], Post>(`${POST} WHERE p.subject_id = ? ORDER BY p.id`)
   const postByCode = db.prepare<[number, string], Post>(`${POST} WHERE p.subject_id = ? AND p.code = ?`)
+  const postById = db.prepare<[number], Post>(`${POST} WHERE p.id = ?`)
+  const subjectById = db.prepare<[number], Subject>(`${SUBJECT} WHERE id = ?`)
   const addPost = db.prepare<[string, number, number, string, Instant]>(
     'INSERT INTO talk_post (code, subject_id, by_id, text, posted_at) VALUES (?, ?, ?, ?, ?)',
   )
@@ -124,6 +126,8 @@ export function createTalkStore(db: Db) {
       return { subject, post: this.addPost(subject.id, byId, text, now) }
     },
     posts: (subjectId: number) => posts.all(subjectId),
+    postById: (id: number) => postById.get(id),
+    subjectById: (id: number) => subjectById.get(id),
     post: (subjectId: number, code: string) => postByCode.get(subjectId, code),
     addPost(subjectId: number, byId: number, text: string, now: Instant): Post {
       const code = newCode()

@@ -8,6 +8,7 @@ import type { Disk } from '../files/disk.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { LedgerKind } from '../ledger/store.ts'
+import type { Allowance } from '../mail/allowance.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { namesFor } from '../seats/namesFor.ts'
@@ -24,7 +25,14 @@ import { workView } from './views.ts'
 import { sendHandIns } from './zip.ts'
 
 /** Tasks: set by instructors, handed in by students for their group or themselves. */
-export function bindTasks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer: Mailer, disk: Disk): void {
+export function bindTasks(
+  serve: Serve,
+  stores: Stores,
+  unit: UnitOfWork,
+  mailer: Mailer,
+  allowance: Allowance,
+  disk: Disk,
+): void {
   const { tasks, seats, sheets, roster, ledger, files } = stores
 
   const edited = ({ sheet, course, person, enrolment, now }: Editing, change: (edit: Edit) => void) => {
@@ -62,6 +70,7 @@ export function bindTasks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
     unit.onSheet(sheet, now, () => {
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
       if (!takesHandIns({ state })) throw tooLate(task, course)
+      allowance.spend('hand-ins', enrolment.id, now)
       const text = task.takes_text === 1 ? body.text.trim() : ''
       const links = task.takes_links === 1 ? body.links : []
       const before = ofOwner(task, owner)

@@ -94,7 +94,7 @@ function Sessions({ data: { sessions }, put }: { data: SignIns; put: Put }) {
       <p className="text-sm text-soft">
         A browser is signed out by itself after 14 days without use, and after 90 days in any case.
       </p>
-      <Button size="touch" className="self-start" onClick={() => setAsking(true)}>
+      <Button size="touch" className="mt-3" onClick={() => setAsking(true)}>
         Sign out everywhere
       </Button>
       {asking && (
@@ -155,7 +155,7 @@ function Passkeys({ data: { passkeys, passkeysPossible: served }, put }: { data:
         </ul>
       )}
       {possible ? (
-        <Button size="touch" className="self-start" onClick={() => setNaming(true)}>
+        <Button size="touch" className="mt-3" onClick={() => setNaming(true)}>
           Add a passkey
         </Button>
       ) : (

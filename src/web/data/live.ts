@@ -5,7 +5,8 @@ import { fill } from '../../contract/route.ts'
 /** Whether a page hears of changes as they happen. */
 export type LiveState = 'live' | 'reconnecting'
 
-const RETRY_MS = 2_000
+/** Milliseconds before a stream that the browser gave up is tried again, each time it fails anew; the last from then on. */
+const RETRIES = [2_000, 2_000, 4_000, 8_000, 15_000]
 
 /**
  * Listens to a sheet's stream from a position on, for as long as the page is open. After a lost connection it
@@ -33,6 +34,7 @@ export function useLive(
     let timer: ReturnType<typeof setTimeout> | undefined
     let lost = false
     let first = true
+    let tries = 0
     const connect = () => {
       source = new EventSource(`${fill(live.path, { sheet })}?since=${position.current}`)
       source.onopen = () => {
@@ -41,12 +43,15 @@ export function useLive(
         else if (first) handlers.current.first?.(null as never, position.current)
         lost = false
         first = false
+        tries = 0
       }
       source.onerror = () => {
         setState('reconnecting')
         lost = true
         // Browsers give up for good on some failures; then it is up to us.
-        if (source?.readyState === EventSource.CLOSED) timer = setTimeout(connect, RETRY_MS)
+        if (source?.readyState !== EventSource.CLOSED) return
+        timer = setTimeout(connect, RETRIES[Math.min(tries, RETRIES.length - 1)])
+        tries += 1
       }
       for (const event of Object.keys(handlers.current)) {
         source.addEventListener(event, ({ data, lastEventId }: MessageEvent<string>) => {

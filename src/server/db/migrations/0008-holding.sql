@@ -43,3 +43,19 @@ CREATE TABLE passkey (
 CREATE INDEX passkey_by_person ON passkey (person_id);
 -- The browser that was let in, as its cookie for asking has it: what it asks later is not counted with what others ask.
 ALTER TABLE session ADD COLUMN asker TEXT NOT NULL DEFAULT '';
+
+-- Mail about posts that name somebody: one at once, and what follows within the hour together in the next.
+CREATE TABLE talk_notice (
+  enrolment_id INTEGER NOT NULL REFERENCES enrolment (id) ON DELETE CASCADE,
+  post_id INTEGER NOT NULL REFERENCES talk_post (id) ON DELETE CASCADE,
+  group_id INTEGER NOT NULL REFERENCES sheet_group (id) ON DELETE CASCADE,
+  -- The group's page, as it stands below the mail.
+  address TEXT NOT NULL,
+  PRIMARY KEY (enrolment_id, post_id)
+) STRICT, WITHOUT ROWID;
+CREATE TABLE talk_noticed (
+  enrolment_id INTEGER NOT NULL REFERENCES enrolment (id) ON DELETE CASCADE,
+  group_id INTEGER NOT NULL REFERENCES sheet_group (id) ON DELETE CASCADE,
+  at TEXT NOT NULL,
+  PRIMARY KEY (enrolment_id, group_id)
+) STRICT, WITHOUT ROWID;

@@ -1,4 +1,4 @@
-import { type Instant, instantFromMs, msOf } from '../../core/instant.ts'
+import { type Instant, instantFromMs, msOf } from '../core/instant.ts'
 
 /** Names that one count remembers; past that the ones not heard of for longest are forgotten. */
 const MOST = 20_000
