@@ -28,6 +28,7 @@ import { bindGroups } from './groups/routes.ts'
 import { health } from './health.ts'
 import { logRequests } from './http/log.ts'
 import { answerProblems, notFound, ProblemError } from './http/problem.ts'
+import { noticeProxies } from './http/proxies.ts'
 import { sameOrigin } from './http/sameOrigin.ts'
 import { createServe, type Serve } from './http/serve.ts'
 import { bindInvitations } from './invitations/routes.ts'
@@ -101,6 +102,7 @@ export function createApp(parts: AppParts): App {
   app.set('etag', false)
   app.use(logRequests(log))
   app.get('/healthz', health(db, mailer, clock))
+  app.use(noticeProxies(config.proxies, log))
 
   app.use(compressed())
   const api = Router()

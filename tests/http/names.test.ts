@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { RosterView } from '../../src/contract/roster.ts'
 import type { OwnWork } from '../../src/contract/tasks.ts'
 import { CHOICES, type NamesShown } from '../../src/core/rules.ts'
 import { type Client, claim, type Harness, must, studentEmail } from './harness.ts'
@@ -114,4 +115,24 @@ describe.each(CHOICES.names.map((rule) => ({ rule })))('names shown to: $rule', 
     for (const other of addressed) expect(named).toContain(other)
     expect(all).toContain('Student 0 Tue lab')
   })
+})
+
+it('shown to somebody whose place in the course is paused: nobody’s', async () => {
+  await labs.rule({ names: 'everyone' })
+  const roster = `/api/courses/${labs.school.course}/roster`
+  const { people: all } = await must<RosterView>(labs.school.owner.get(roster))
+  const { code } = all.find(({ email }) => email === studentEmail('Tue lab', 0))!
+  const set = (status: string) =>
+    must(labs.school.owner.patch(`${roster}/people/${code}`, { status, freeSeats: false }))
+  await set('paused')
+  const paths = ['/api/home', '/api/courses', `${labs.at}/student`, `${labs.at}/own-work`]
+  const answers = await Promise.all(paths.map((path) => reader.get(path)))
+  const refused = await claim(reader, labs.school.sheet, { kind: 'take', to: tempeh() })
+  const text = JSON.stringify([answers.map(({ body }) => body), refused.body])
+  await set('active')
+  expect(answers.map(({ status }) => status)).toEqual([200, 200, 200, 200])
+  for (const other of Object.keys(OTHERS) as Other[]) {
+    expect(text).not.toContain(nameOf(other))
+    expect(text).not.toContain(studentEmail('Tue lab', people[other]))
+  }
 })

@@ -159,6 +159,15 @@ describe('a group’s page', () => {
     const link = { meeting: 'https://meet.school.example/tempeh' }
     expect((await place(labs.tue(0), link)).body.code).toBe('not-allowed')
     expect((await place(school.owner, link)).body.meeting).toBe(link.meeting)
+    // The ledger tells tutors no meeting link but of groups that they look after.
+    const ledger = async (client: Client) => JSON.stringify((await client.get(`${labs.at}/ledger`)).body)
+    expect(await ledger(tutorOf(['Miso/Tue lab'].map((name) => school.groups[name]!)))).not.toContain(
+      link.meeting,
+    )
+    expect(await ledger(tutorOf([tempeh()]))).toContain(link.meeting)
+    expect(await ledger(school.owner)).toContain(link.meeting)
+    for (const code of [tempeh(), school.groups['Miso/Tue lab']!])
+      harness.stores.sheets.setTutors(harness.stores.sheets.group(code)!.id, [])
     await extras({ meetingBy: 'convener' })
     expect((await place(labs.tue(1), { meeting: '' })).body.code).toBe('not-allowed')
     expect((await place(labs.tue(0), { meeting: 'javascript:alert(1)' })).body.errors?.[0]?.path).toBe(

@@ -1,8 +1,13 @@
 import type { RequestHandler } from 'express'
 import type { Logger } from 'pino'
+import { calendar } from '../../contract/calendar.ts'
+
+/** Where calendars are read: what follows is private. */
+const CALENDAR = calendar.path.split(':')[0] ?? calendar.path
 
 /**
- * Logs at level `debug` what was asked: method, path and status; never cookies, bodies or addresses of people. Faults
+ * Logs at level `debug` what was asked: method, path and status; never cookies, bodies, addresses of people, or the
+ * private address of a calendar. Faults
  * of ours are logged where they are answered, at every level.
  */
 export function logRequests(log: Logger): RequestHandler {
@@ -12,10 +17,16 @@ export function logRequests(log: Logger): RequestHandler {
     res.once('finish', () => {
       const ms = Math.round(performance.now() - from)
       log.debug(
-        { method: req.method, path: req.originalUrl.split('?')[0], status: res.statusCode, ms },
+        { method: req.method, path: withoutSecrets(req.originalUrl), status: res.statusCode, ms },
         'answered',
       )
     })
     next()
   }
+}
+
+/** A path whose private part is left out: whoever reads logs follows nobody's calendar. */
+function withoutSecrets(url: string): string {
+  const path = url.split('?')[0] ?? ''
+  return path.startsWith(CALENDAR) ? `${CALENDAR}…` : path
 }

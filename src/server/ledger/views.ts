@@ -24,7 +24,7 @@ export function ledgerView(
   const topics = sheets.everyTopic(sheet.id)
   const topicCodes = new Map(topics.map(({ id, code }) => [id, code]))
   const everybody = roster.everybody(course.id)
-  const lineOf = createLines(sheet, stores)
+  const lineOf = createLines(sheet, reader, stores)
   return {
     ...sheetHead(sheet, course, now, stores),
     sections: sections.map(({ code, name }) => ({ code, name })),
@@ -46,7 +46,7 @@ export function ledgerView(
 }
 
 /** Makes entries into lines: ids become codes, people become names. */
-function createLines(sheet: Sheet, stores: Stores): (entry: LedgerEntry) => LedgerLine {
+function createLines(sheet: Sheet, reader: Enrolment, stores: Stores): (entry: LedgerEntry) => LedgerLine {
   const { roster, sheets, seats } = stores
   const codes = sheets.groupCodes(sheet.id)
   const codeOf = (id: number | null) => (id === null ? null : (codes.get(id) ?? null))
@@ -69,8 +69,17 @@ function createLines(sheet: Sheet, stores: Stores): (entry: LedgerEntry) => Ledg
     const there = to === null ? !seated.has(who) : sits.has(`${who} ${to}`)
     return there && (from === null || offered.has(from)) && roster.enrolment(who)?.status === 'active'
   }
+  // A meeting link can carry a password: tutors read those of the groups they look after.
+  const own = new Set(
+    sheets.tutors(sheet.id).flatMap((one) => (one.enrolment_id === reader.id ? [one.group_id] : [])),
+  )
+  const told = (detail: Record<string, unknown>): Record<string, unknown> => {
+    if (reader.role === 'instructor' || own.has(Number(detail.group))) return detail
+    const { meeting: _, ...rest } = detail
+    return rest
+  }
   return (entry) => {
-    const detail = JSON.parse(entry.detail) as Record<string, unknown>
+    const detail = told(JSON.parse(entry.detail) as Record<string, unknown>)
     const group = typeof detail.group === 'number' ? codeOf(detail.group) : detail.group
     return {
       position: entry.id,

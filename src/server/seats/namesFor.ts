@@ -41,7 +41,9 @@ export function namesFor(
     if (id === reader.id || (person && person.role !== 'student')) return person?.name ?? reader.name
     const here = sitsWith(id)
     const inGroup = here || wereMates || satWith(id)
-    if (namesShown(sheet.names, { state, seated: held.length > 0, inGroup }))
+    // Whose place in the course is paused reads of nobody.
+    const mayRead = reader.status === 'active'
+    if (mayRead && namesShown(sheet.names, { state, seated: held.length > 0, inGroup }))
       return person?.name ?? 'A member'
     return here || wereMates ? 'A member of your group' : 'Somebody who sat here before'
   }

@@ -19,7 +19,11 @@ export function bindRehearsal(serve: Serve, stores: Stores): void {
       typeof person === 'string' ? roster.students(course.id).find(({ code }) => code === person) : undefined
     if (typeof person === 'string' && !real)
       throw notFound('Nobody of that name is an active student of this course.')
-    const reader: Reader = real ?? { id: INVENTED, section_id: chosen?.id ?? null }
+    const reader: Reader = real ?? {
+      id: INVENTED,
+      section_id: chosen?.id ?? null,
+      status: 'active',
+    }
     const view = studentSheet(sheet, course, reader, now, stores)
     const shown = new Map(sheets.groups(sheet.id).map(({ id, code }) => [code, id]))
     return {

@@ -25,7 +25,10 @@ import { offeredTo } from './offered.ts'
 import type { LinePlace, Seat } from './store.ts'
 
 /** The student who reads: an enrolment, or somebody invented for a rehearsal. */
-export type Reader = Pick<Enrolment, 'id' | 'section_id'>
+export type Reader = Pick<Enrolment, 'id' | 'section_id' | 'status'>
+
+/** Whether a reader's place in the course lets them read of others at all: one that is paused does not. */
+const mayReadNames = ({ status }: Reader) => status === 'active'
 
 /** A sheet as one student may see it. What the house rules hide is not in it. */
 export function studentSheet(
@@ -103,9 +106,8 @@ function ownSeats(
     const convener = convenerAmong(sheet, group, members) === reader.id
     const invites = convener && sheet.invitations === 'convener' && state === 'open'
     if (invites) sent.push(...sentInvitations(group, reader.id, stores))
-    const mates = namesShown(sheet.names, { state, seated: true, inGroup: true })
-      ? activeMates(members, reader).map(({ name, email }) => ({ name, email }))
-      : null
+    const shown = mayReadNames(reader) && namesShown(sheet.names, { state, seated: true, inGroup: true })
+    const mates = shown ? activeMates(members, reader).map(({ name, email }) => ({ name, email })) : null
     const toOffer = invites ? seatsToOffer(group, stores) : 0
     const bound = stores.tasks.isBound(group.id)
     const unread = stores.groups.extras(sheet.id).talk ? stores.talk.unread(group.id, reader.id) : 0
@@ -189,7 +191,8 @@ function lookOf(
       : null
   return (group: Group, topic: { title: string; brief: string }): StudentGroup => {
     const inGroup = own.has(group.id)
-    const readable = namesShown(sheet.names, { state, seated: held.length > 0, inGroup })
+    const readable =
+      mayReadNames(reader) && namesShown(sheet.names, { state, seated: held.length > 0, inGroup })
     const line = figures.line(group.id)
     const yourPlace = line.findIndex(({ enrolment_id }) => enrolment_id === reader.id) + 1
     const kept = figures.kept(group.id)
