@@ -1,4 +1,4 @@
-import { mixed, object, string } from 'yup'
+import { array, mixed, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import { plainRoute, route } from './route.ts'
 
@@ -21,6 +21,8 @@ export interface AnnouncementsView {
   students: number
   /** Since when the mail server takes no mail; null while it does. What is sent meanwhile goes once it is back. */
   mailAwaySince: string | null
+  /** Mails of this sheet, whatever they say, that the mail server refused for good; newest first. */
+  failed: { code: string; to: string; subject: string; at: string; fault: string }[]
 }
 
 export const announceBody = object({
@@ -42,6 +44,13 @@ export const announce = route<AnnouncementsView>()(
   '/api/sheets/:sheet/announcements',
   'instructor',
   announceBody,
+)
+/** Puts mails of the sheet that were refused into the queue again, by their codes. */
+export const sendAgain = route<AnnouncementsView>()(
+  'POST',
+  '/api/sheets/:sheet/mails/again',
+  'instructor',
+  object({ mails: array(string().required().max(40)).min(1, 'Say which mails.').max(500).required() }),
 )
 /** Takes back an announcement that waits for the opening. */
 export const withdrawAnnouncement = plainRoute<AnnouncementsView>()(

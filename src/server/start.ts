@@ -1,10 +1,11 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { type Logger, pino } from 'pino'
-import { DAY, HOUR, shift } from '../core/instant.ts'
-import { IDLE_DAYS, SESSION_DAYS, type Sessions } from './access/sessions.ts'
+import { HOUR } from '../core/instant.ts'
+import type { Sessions } from './access/sessions.ts'
 import { sendDueAnnouncements } from './announcements/due.ts'
 import { createApp } from './app.ts'
+import { createCalm } from './calm.ts'
 import { type Clock, systemClock } from './clock.ts'
 import type { Config } from './config.ts'
 import { holdDb } from './db/hold.ts'
@@ -19,6 +20,7 @@ import { createClosing } from './plans/closing.ts'
 import { createPlanner } from './plans/planner.ts'
 import type { Claims } from './seats/claims.ts'
 import { createStores, type Stores } from './stores.ts'
+import { sweepRows } from './sweep.ts'
 import { sendDueNotices } from './talk/notices.ts'
 
 export interface StartOptions {
@@ -74,6 +76,7 @@ async function startOn(
   { config, web, clock = systemClock, fill, demo }: StartOptions,
 ): Promise<Running> {
   const log = pino({ level: config.logLevel })
+  const calm = createCalm(log)
   const stores = createStores(db)
   const disk = createDisk(config.files)
   const mailer = config.smtp
@@ -96,11 +99,7 @@ async function startOn(
     ...(demo && { demo: (serve: Serve, sessions: Sessions) => demo(serve, sessions, stores) }),
   })
   await fill?.({ db, stores, claims: app.claims, disk })
-  const tidy = () => {
-    stores.access.dropCodesExpiredBefore(shift(clock(), -DAY))
-    const now = clock()
-    stores.access.dropSessions(shift(now, -IDLE_DAYS * DAY), shift(now, -SESSION_DAYS * DAY))
-  }
+  const tidy = () => db.transaction(() => sweepRows(stores, clock())).immediate()
   // What a crash left on the disk goes before anybody is let in; what is dropped later goes within the hour.
   const tidyFiles = async () => {
     forgetRemoved(stores, clock())
@@ -110,8 +109,12 @@ async function startOn(
   tidy()
   await tidyFiles()
   const tidying = setInterval(() => {
-    tidy()
-    tidyFiles().catch((error: unknown) => log.error({ err: error }, 'files could not be tidied'))
+    try {
+      tidy()
+    } catch (error) {
+      calm(error, 'what is kept for a while only could not be swept')
+    }
+    tidyFiles().catch((error: unknown) => calm(error, 'files could not be tidied'))
   }, HOUR)
   tidying.unref()
   const planner = createPlanner()
@@ -123,21 +126,22 @@ async function startOn(
     () => sendDueNotices(app.unit, stores, mailer, log, clock()),
     () => sendDueNudges(app.unit, stores, mailer, log, clock()),
     () => void closing.carryOut(clock()),
-    () =>
-      void mailer.deliver().catch((error: unknown) => log.error({ err: error }, 'mail could not be noted')),
+    () => void mailer.deliver().catch((error: unknown) => calm(error, 'mail could not be noted')),
   ]
   const due = () => {
     for (const duty of duties) {
       try {
         duty()
       } catch (error) {
-        log.error({ err: error }, 'what was due could not be done; it is tried again')
+        calm(error, 'what was due could not be done; it is tried again')
       }
     }
   }
   due()
   const server = createServer(app.express)
   await listen(server, config)
+  // A connection that the system refuses, as where there are no descriptors left, is no reason to stop.
+  server.on('error', (error) => calm(error, 'a connection was refused'))
   const dueTimer = setInterval(due, DUE_EVERY)
   const stop = async () => {
     clearInterval(tidying)

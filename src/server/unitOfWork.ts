@@ -34,10 +34,18 @@ export function createUnitOfWork({ db, stores, mailer, hub }: UnitParts) {
    * What every change of a sheet ends in, within its transaction: seats that came free go to those who wait, and they
    * are told by mail. Gives them.
    */
-  const serve = (sheetId: number, now: Instant): SeatedFromLine[] => {
-    const seated = serveLines(sheetId, now, stores)
-    mailFromLines(seated, stores, mailer)
-    return seated
+  const serve = (sheetId: number, now: Instant): SeatedFromLine[] =>
+    mailsOf(sheetId, () => {
+      const seated = serveLines(sheetId, now, stores)
+      mailFromLines(seated, stores, mailer)
+      return seated
+    })
+  /** Does something and notes that the mails it hands over are of a sheet: within a transaction nobody else adds any. */
+  function mailsOf<Answer>(sheetId: number, work: () => Answer): Answer {
+    const before = stores.mail.lastId()
+    const answer = work()
+    if (stores.mail.lastId() > before) stores.mail.assign(sheetId, before)
+    return answer
   }
   /** Tells open pages of sheets that they changed. Call after the commit. */
   const tell = (sheetIds: Iterable<number>): void => {
@@ -77,9 +85,11 @@ export function createUnitOfWork({ db, stores, mailer, hub }: UnitParts) {
               'The sheet is archived. It can be read, and not changed.',
             )
           }
-          const done = work(sheet, { page: (groupId) => void pages.add(groupId) })
-          serve(id, now)
-          return done
+          return mailsOf(id, () => {
+            const done = work(sheet, { page: (groupId) => void pages.add(groupId) })
+            serve(id, now)
+            return done
+          })
         })
         .immediate()
       tell([id])

@@ -32,6 +32,7 @@ export const LET_IN: Record<string, string> = {
   'POST /api/sheets/:sheet/publish': 'i',
   'GET /api/sheets/:sheet/announcements': 'ti',
   'POST /api/sheets/:sheet/announcements': 'i',
+  'POST /api/sheets/:sheet/mails/again': 'i',
   'DELETE /api/sheets/:sheet/announcements/:announcement': 'i',
   'POST /api/sheets/:sheet/archive': 'i',
   'DELETE /api/sheets/:sheet': 'i',

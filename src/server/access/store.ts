@@ -74,9 +74,8 @@ export function createAccessStore(database: Db) {
   const hashesOf = db.prepare<[number], string>('SELECT token_hash FROM session WHERE person_id = ?').pluck()
   const seen = db.prepare<[Instant, number]>('UPDATE session SET last_seen_at = ? WHERE id = ?')
   const endSession = db.prepare<[string]>('DELETE FROM session WHERE token_hash = ?')
-  const dropSessions = db.prepare<[Instant, Instant]>(
-    'DELETE FROM session WHERE last_seen_at < ? OR created_at < ?',
-  )
+  const dropIdle = db.prepare<[Instant]>('DELETE FROM session WHERE last_seen_at < ?')
+  const dropOld = db.prepare<[Instant]>('DELETE FROM session WHERE created_at < ?')
   return {
     addCode: (sent: Omit<SignInCode, 'id' | 'expires_at' | 'used_at'>, now: Instant, expires: Instant) =>
       addCode.run(sent.person_id, sent.asker, sent.network, sent.code_hash, sent.link_hash, now, expires),
@@ -117,6 +116,9 @@ export function createAccessStore(database: Db) {
     seen: (id: number, now: Instant) => seen.run(now, id),
     endSession: (hash: string) => endSession.run(hash),
     /** Forgets sessions that were not used since an instant, or begun before another. */
-    dropSessions: (idleSince: Instant, begunBefore: Instant) => dropSessions.run(idleSince, begunBefore),
+    dropSessions(idleSince: Instant, begunBefore: Instant): void {
+      dropIdle.run(idleSince)
+      dropOld.run(begunBefore)
+    },
   }
 }

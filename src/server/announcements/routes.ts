@@ -8,6 +8,9 @@ import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { sendIfDue } from './due.ts'
 
+/** Mails that were not taken, as many of them as are listed. */
+const MOST_FAILED = 100
+
 /** Announcing a sheet by mail to the students of its course. */
 export function bindAnnouncements(
   serve: Serve,
@@ -16,7 +19,7 @@ export function bindAnnouncements(
   mailer: Mailer,
   addressOf: AddressOf,
 ): void {
-  const { announcements, roster } = stores
+  const { announcements, roster, mail } = stores
   const view = (sheet: Sheet): contract.AnnouncementsView => ({
     announcements: announcements
       .ofSheet(sheet.id)
@@ -30,6 +33,13 @@ export function bindAnnouncements(
       })),
     students: roster.students(sheet.course_id).length,
     mailAwaySince: mailer.standing().away?.since ?? null,
+    failed: mail.failedOf(sheet.id, MOST_FAILED).map(({ code, recipient, subject, created_at, fault }) => ({
+      code,
+      to: recipient,
+      subject,
+      at: created_at,
+      fault: fault ?? '',
+    })),
   })
   serve(contract.announcements, ({ sheet }) => view(sheet))
   serve(contract.announce, ({ req, sheet, person, body, now }) => {
@@ -46,6 +56,13 @@ export function bindAnnouncements(
     unit.onSheet(sheet, now, () => {
       const added = announcements.add(sheet.id, body.text, address, body.when, now, person.id)
       sendIfDue(added, stores, mailer, now)
+    })
+    return view(sheet)
+  })
+  serve(contract.sendAgain, ({ sheet, body, now }) => {
+    unit.onSheet(sheet, now, () => {
+      if (mail.again(sheet.id, body.mails, now) === 0)
+        throw notFound('They are on their way again already, or were forgotten after 90 days.')
     })
     return view(sheet)
   })

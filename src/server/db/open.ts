@@ -3,6 +3,9 @@ import Database from 'better-sqlite3'
 import { inWords } from './inWords.ts'
 import { migrate, OWNER_ONLY } from './migrate.ts'
 
+/** Bytes that the write-ahead log keeps once it was written into the file. */
+const LOG_BYTES = 8 * 1024 * 1024
+
 export type Db = Database.Database
 
 /**
@@ -19,6 +22,8 @@ export function openDb(file: string): Db {
       db.pragma('foreign_keys = ON')
       db.pragma('synchronous = FULL')
       db.pragma('busy_timeout = 5000')
+      // What a large write left of the log is given back to the disk once it is written into the file.
+      db.pragma(`journal_size_limit = ${LOG_BYTES}`)
     })
     migrate(db, file)
     for (const end of file === ':memory:' ? [] : ['', '-wal', '-shm'])

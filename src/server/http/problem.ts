@@ -2,6 +2,7 @@ import type { ErrorRequestHandler } from 'express'
 import type { Logger } from 'pino'
 import { ValidationError } from 'yup'
 import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts'
+import { createCalm } from '../calm.ts'
 
 /** A "no" on its way to the answer. Thrown anywhere below a route, it becomes problem details. */
 export class ProblemError extends Error {
@@ -96,11 +97,12 @@ export function asProblem(error: unknown): ProblemError {
 
 /** Answers every error as problem details, and logs those that are ours. */
 export function answerProblems(log: Logger): ErrorRequestHandler {
+  const calm = createCalm(log)
   return (error, _req, res, next) => {
     if (res.headersSent) return next(error)
     const refusal = asProblem(error)
     const problem = problemOf(refusal)
-    if (problem.status >= 500) log.error({ err: error }, problem.title)
+    if (problem.status >= 500) calm(error, problem.title)
     const { retryAfter = problem.status === 503 ? 2 : null } = refusal.more
     if (retryAfter !== null) res.setHeader('Retry-After', String(retryAfter))
     res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))

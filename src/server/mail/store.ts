@@ -70,6 +70,23 @@ export function createMailStore(db: Db) {
   const fail = db.prepare<[string, number]>(
     "UPDATE mail SET state = 'failed', tries = tries + 1, fault = ?, due_at = NULL WHERE id = ?",
   )
+  // The condition is the index's own, so that it is used.
+  const dropTexts = db.prepare<[Instant]>(
+    `UPDATE mail SET body = '' WHERE ends_at <= ? AND ends_at IS NOT NULL AND body <> '' AND state <> 'waiting'`,
+  )
+  const drop = db.prepare<[Instant]>(
+    `DELETE FROM mail WHERE created_at < ? AND state IN ('sent', 'kept', 'failed')
+       AND NOT EXISTS (SELECT 1 FROM nudged WHERE nudged.mail_id = mail.id)`,
+  )
+  const lastId = db.prepare<[], number | null>('SELECT max(id) FROM mail').pluck()
+  const assign = db.prepare<[number, number]>('UPDATE mail SET sheet_id = ? WHERE id > ?')
+  const failedOf = db.prepare<[number, number], StoredMail>(
+    `${MAIL} WHERE sheet_id = ? AND state = 'failed' ORDER BY id DESC LIMIT ?`,
+  )
+  const again = db.prepare<[Instant, number, string]>(
+    `UPDATE mail SET state = 'waiting', tries = 0, fault = NULL, due_at = ?
+     WHERE sheet_id = ? AND state = 'failed' AND code IN (SELECT value FROM json_each(?))`,
+  )
   const byIds = db.prepare<[string], StoredMail>(`${MAIL} WHERE id IN (SELECT value FROM json_each(?))`)
   const insert = (mail: MailToKeep, now: Instant, state: MailState): number => {
     if (!db.inTransaction) throw new Error('A mail is handed over in the transaction that causes it.')
@@ -99,6 +116,19 @@ export function createMailStore(db: Db) {
     fail: (id: number, fault: string) => fail.run(fault, id),
     /** Gives up what is of no use any more. Gives how many. */
     lapse: (now: Instant): number => lapse.run(now).changes,
+    /** Drops the texts of codes that are over, wherever they are kept. */
+    dropTexts: (now: Instant) => dropTexts.run(now),
+    /** Forgets mail that was handed over before an instant, waits no more, and belongs to no nudge's record. */
+    drop: (before: Instant) => drop.run(before),
+    /** The newest mail there is, by its id; 0 before the first. */
+    lastId: (): number => lastId.get() ?? 0,
+    /** Says of which sheet the mails after one are. */
+    assign: (sheetId: number, after: number) => assign.run(sheetId, after),
+    /** Mails of a sheet that were given up, newest first. */
+    failedOf: (sheetId: number, most: number) => failedOf.all(sheetId, most),
+    /** Puts mails of a sheet that were given up into the queue again. Gives how many. */
+    again: (sheetId: number, codes: readonly string[], now: Instant): number =>
+      again.run(now, sheetId, JSON.stringify(codes)).changes,
     counts: (): MailCounts => count.get()!,
     byIds: (ids: readonly number[]): StoredMail[] => byIds.all(JSON.stringify(ids)),
     /** The newest mails, newest first. */

@@ -162,14 +162,13 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
   }
 
   const dueNow = (now: Instant): Due[] =>
-    stores.courses.all().flatMap((course) =>
-      sheets.ofCourse(course.id).flatMap((sheet) => {
-        const closesAt = sheet.closes_at
-        if (closesAt === null) return []
-        const rules: readonly Rule[] = ['close', 'late']
-        return rules.map((rule) => ({ rule, sheet, course, closesAt, now })).filter(isDue)
-      }),
-    )
+    sheets.closedWithRules(now).flatMap((sheet) => {
+      const course = stores.courses.byId(sheet.course_id)
+      const closesAt = sheet.closes_at
+      if (closesAt === null || !course) return []
+      const rules: readonly Rule[] = ['close', 'late']
+      return rules.map((rule) => ({ rule, sheet, course, closesAt, now })).filter(isDue)
+    })
   return {
     carryOut: async (now) => {
       const begun: Promise<void>[] = []

@@ -85,6 +85,7 @@ export function createRosterStore(database: Db) {
      ON CONFLICT (course_id) DO UPDATE SET at = excluded.at, what = excluded.what, before = excluded.before`,
   )
   const dropUndo = db.prepare<[number]>('DELETE FROM roster_undo WHERE course_id = ?')
+  const dropUndos = db.prepare<[Instant]>('DELETE FROM roster_undo WHERE at < ?')
 
   const inCourse = keep((pair: string) => {
     const [courseId = 0, personId = 0] = pair.split(' ').map(Number)
@@ -128,6 +129,7 @@ export function createRosterStore(database: Db) {
     keepUndo: (courseId: number, at: Instant, what: string, before: string) =>
       keepUndo.run(courseId, at, what, before),
     dropUndo: (courseId: number) => dropUndo.run(courseId),
+    dropUndosBefore: (instant: Instant) => dropUndos.run(instant),
     /** Changes an enrolment. Whoever takes part again does so since now. */
     changeEnrolment(
       { id, status: before, here_since }: Pick<Enrolment, 'id' | 'status' | 'here_since'>,

@@ -2,6 +2,7 @@ import type { Logger } from 'pino'
 import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
+import { createCalm } from '../calm.ts'
 import type { Clock } from '../clock.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
@@ -79,6 +80,7 @@ export interface ClaimParts extends SeatKeepers {
 export function createClaims(parts: ClaimParts) {
   const { mostWaiting = MOST_WAITING } = parts
   const queue: Waiting[] = []
+  const calm = createCalm(parts.log)
   let planned = false
 
   const settleOne = (claim: Claim): Settled => ({ outcome: settle(claim, parts) })
@@ -121,7 +123,7 @@ export function createClaims(parts: ClaimParts) {
       const { resolve, reject } = batch[i] as Waiting
       if ('outcome' in result) resolve(result.outcome)
       else {
-        if (!(result.error instanceof ProblemError)) parts.log.error({ err: result.error }, 'a claim broke')
+        if (!(result.error instanceof ProblemError)) calm(result.error, 'a claim broke')
         reject(result.error)
       }
     })

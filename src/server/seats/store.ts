@@ -60,6 +60,7 @@ export function createSeatStore(database: Db) {
   const keepAnswer = db.prepare<[number, number, string, string, ClaimRefusal | null, Instant]>(
     'INSERT INTO claim_answer (enrolment_id, sheet_id, claim_key, ask, refusal, at) VALUES (?, ?, ?, ?, ?, ?)',
   )
+  const dropAnswers = db.prepare<[Instant]>('DELETE FROM claim_answer WHERE at < ?')
   const PLACE = 'SELECT id, group_id, enrolment_id, joined_at FROM line_place'
   const lines = db.prepare<[number], LinePlace>(`${PLACE} WHERE sheet_id = ? ORDER BY id`)
   const lineOf = db.prepare<[number], LinePlace>(`${PLACE} WHERE group_id = ? ORDER BY id`)
@@ -103,6 +104,8 @@ export function createSeatStore(database: Db) {
       if (past > 0) setExtras.run(groupId, past, groupId)
       else noExtras.run(groupId)
     },
+    /** Forgets the answers given before an instant. */
+    dropAnswers: (before: Instant) => dropAnswers.run(before),
     answerTo: (enrolmentId: number, key: string) => answerTo.get(enrolmentId, key),
     keepAnswer: (
       enrolmentId: number,

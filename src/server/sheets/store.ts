@@ -87,6 +87,11 @@ export function createSheetStore(database: Db) {
   const ofCourse = db.prepare<[number], Sheet>(
     `${SHEET} WHERE course_id = ? AND deleted_at IS NULL ORDER BY id DESC`,
   )
+  // The conditions are those of the index, so that it is used.
+  const closed = db.prepare<[Instant], Sheet>(
+    `${SHEET} WHERE closes_at <= ? AND closes_at IS NOT NULL AND published_at IS NOT NULL AND archived_at IS NULL
+       AND deleted_at IS NULL AND (at_close <> 'leave' OR late <> 'leave') ORDER BY id`,
+  )
   const add = db.prepare<[string, string, number, string, string, number, number, number, Instant]>(
     `INSERT INTO sheet (code, link, course_id, title, contact, seats, floor, lot_number, created_at)
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
@@ -110,6 +115,8 @@ export function createSheetStore(database: Db) {
     byLink: (link: string) => byLink.get(link),
     /** The course's sheets, newest first, deleted ones left out. */
     ofCourse: (courseId: number) => ofCourse.all(courseId),
+    /** Sheets that have closed and have a house rule for that, or for late enrolments. */
+    closedWithRules: (now: Instant) => closed.all(now),
     add(courseId: number, fields: Pick<Sheet, 'title' | 'contact' | 'seats' | 'floor'>, now: Instant): Sheet {
       const { title, contact, seats, floor } = fields
       const codes = [newCode(), newLinkCode()] as const

@@ -59,3 +59,20 @@ CREATE TABLE talk_noticed (
   at TEXT NOT NULL,
   PRIMARY KEY (enrolment_id, group_id)
 ) STRICT, WITHOUT ROWID;
+
+-- Of which sheet a mail is, so that its instructors see what was not taken, and can send it again.
+ALTER TABLE mail ADD COLUMN sheet_id INTEGER REFERENCES sheet (id) ON DELETE SET NULL;
+CREATE INDEX mail_failed_of_sheet ON mail (sheet_id, id) WHERE state = 'failed';
+-- What runs every few seconds, and what is swept, finds its rows without reading the rest.
+CREATE INDEX mail_by_age ON mail (created_at);
+CREATE INDEX mail_ending ON mail (ends_at) WHERE ends_at IS NOT NULL AND body <> '';
+CREATE INDEX nudge_waiting ON nudge (id) WHERE sent_at IS NULL;
+CREATE INDEX sheet_closing ON sheet (closes_at)
+  WHERE closes_at IS NOT NULL AND published_at IS NOT NULL AND archived_at IS NULL AND deleted_at IS NULL
+    AND (at_close <> 'leave' OR late <> 'leave');
+CREATE INDEX claim_answer_by_age ON claim_answer (at);
+CREATE INDEX roster_undo_by_age ON roster_undo (at);
+CREATE INDEX session_by_begin ON session (created_at);
+CREATE INDEX talk_noticed_by_age ON talk_noticed (at);
+CREATE INDEX nudged_by_mail ON nudged (mail_id) WHERE mail_id IS NOT NULL;
+CREATE INDEX seat_request_by_student ON seat_request (sheet_id, enrolment_id, id);

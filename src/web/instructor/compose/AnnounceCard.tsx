@@ -4,6 +4,7 @@ import {
   type AnnounceWhen,
   announce,
   announcements,
+  sendAgain,
   withdrawAnnouncement,
 } from '../../../contract/announcements.ts'
 import type { ComposeView } from '../../../contract/sheets.ts'
@@ -66,6 +67,7 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
           goes once it does again; whoever runs Haplon finds why in its log.
         </p>
       )}
+      {data && data.failed.length > 0 && <FailedMails view={view} failed={data.failed} put={put} />}
       {data && data.announcements.length > 0 && (
         <ul className="mb-2 flex flex-col gap-1 text-sm">
           {data.announcements.map(({ code, text, sentAt, recipients }) => (
@@ -122,6 +124,51 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
         </div>
       )}
     </Card>
+  )
+}
+
+/** Mails of the sheet that the mail server refused: to whom, why, and the way to send them again. */
+function FailedMails({
+  view: { code: sheet, course },
+  failed,
+  put,
+}: {
+  view: ComposeView
+  failed: AnnouncementsView['failed']
+  put: (next: AnnouncementsView) => void
+}) {
+  const act = useAct()
+  const again = () =>
+    act.do({
+      work: () => call(sendAgain, { sheet }, { mails: failed.map(({ code }) => code) }),
+      put,
+      said:
+        failed.length === 1
+          ? 'The mail is on its way again.'
+          : `${failed.length} mails are on their way again.`,
+    })
+  return (
+    <details className="mb-2 border-s-4 border-ember ps-2 text-sm">
+      <summary className="cursor-pointer font-semibold">
+        {failed.length === 1
+          ? 'One mail of this sheet was refused'
+          : `${failed.length} mails of this sheet were refused`}
+      </summary>
+      <ul className="my-2 flex max-h-56 flex-col gap-2 overflow-auto">
+        {failed.map(({ code, to, subject, at, fault }) => (
+          <li key={code} className="min-w-0 break-words">
+            <div>
+              <strong className="font-semibold">{to}</strong>, {sayInstant(at, course.zone)}
+            </div>
+            <div className="text-soft">{subject}</div>
+            <div className="text-ember">{fault}</div>
+          </li>
+        ))}
+      </ul>
+      <Button size="small" busy={act.busy} onClick={() => void again()}>
+        Send again
+      </Button>
+    </details>
   )
 }
 
