@@ -2,14 +2,16 @@
 // the opening, then move at random, over kept-open loopback connections from this process. The two servers take turns,
 // wave by wave, so that a busy moment of the machine falls on both. Build first: `npm run build`.
 import { mkdtempSync, rmSync } from 'node:fs'
+import { request } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { setTimeout as pause } from 'node:timers/promises'
 import { say } from '../scripts/lib/setup.mjs'
 import type { Problem } from '../src/contract/problems.ts'
 import type { ClaimAnswer } from '../src/contract/seats.ts'
 import { openDb } from '../src/server/db/open.ts'
 import { createStores } from '../src/server/stores.ts'
-import { type BenchSheet, fillBigCourse } from './lib/bigCourse.ts'
+import { addOwner, type BenchSheet, fillBigCourse } from './lib/bigCourse.ts'
 import { type Connection, openConnection, type RawAnswer } from './lib/connection.ts'
 import { percentile } from './lib/figures.ts'
 import { type Server, startBare, startHaplon } from './lib/servers.ts'
@@ -45,6 +47,37 @@ async function wave(load: Load, server: Server, ask: (n: number) => Promise<RawA
   for (const { took } of answers) load.waits.push(took)
 }
 
+/** Clients that press without pause, and for how long (milliseconds), while others come over new connections. */
+const PRESSING = 300
+const PRESSED_FOR = 8_000
+
+/** What an answer over a connection of its own took, in milliseconds. */
+function askAnew(port: number, method: string, path: string, cookie: string, body?: object): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const from = performance.now()
+    const host = `127.0.0.1:${port}`
+    const asked = request(
+      {
+        host: '127.0.0.1',
+        port,
+        method,
+        path,
+        agent: false,
+        headers: { Origin: `http://${host}`, Cookie: cookie, 'Content-Type': 'application/json' },
+      },
+      (answer) => {
+        answer.resume()
+        answer.once('end', () => {
+          if (answer.statusCode === 200) resolve(performance.now() - from)
+          else reject(new Error(`${method} ${path}: ${answer.statusCode}`))
+        })
+      },
+    )
+    asked.once('error', reject)
+    asked.end(body === undefined ? undefined : JSON.stringify(body))
+  })
+}
+
 const folder = mkdtempSync(join(tmpdir(), 'haplon-bench-'))
 const file = join(folder, 'bench.db')
 const openAll = (port: number): Promise<Connection[]> =>
@@ -73,6 +106,15 @@ function hear(n: number, to: string, { status, body }: RawAnswer): void {
   } else if (!EXPECTED.includes(answer.code)) wrong += 1
 }
 
+/** Adds an instructor of the course, signed in; gives the cookie. */
+function addInstructor(courseId: number): string {
+  const db = openDb(file)
+  const owner = addOwner(createStores(db))
+  owner.instructs(courseId)
+  db.close()
+  return owner.cookie
+}
+
 /** What the database says against what the students were told: groups past their limit, seats that are not there. */
 function check(sheet: BenchSheet, enrolments: readonly number[]): { oversold: number; lost: number } {
   const db = openDb(file)
@@ -91,6 +133,7 @@ try {
   const sheets = Array.from({ length: OPENINGS + 1 }, () => ({ groups: GROUPS, seats: SEATS }))
   const course = fillBigCourse(file, { students: STUDENTS, sheets })
   const enrolments = course.students.map(({ enrolment }) => enrolment)
+  const instructor = addInstructor(course.courseId)
   const haplon = await startHaplon(file, 4871)
   const connections = await openAll(haplon.port)
   const askHaplon = async (sheet: BenchSheet, n: number): Promise<RawAnswer> => {
@@ -104,6 +147,28 @@ try {
     bytesIn += answer.body.length
     hear(n, body.to, answer)
     return answer
+  }
+  /** Somebody new asks every 40 ms, while hundreds press. Gives what each answer took. */
+  const comeAnew = async (
+    sheet: BenchSheet,
+    press: (sheet: BenchSheet, n: number) => Promise<RawAnswer>,
+  ): Promise<number[]> => {
+    const ends = performance.now() + PRESSED_FOR
+    const pressing = Array.from({ length: PRESSING }, async (_, n) => {
+      while (performance.now() < ends) await press(sheet, n)
+    })
+    const took: Promise<number>[] = []
+    for (let n = 0; performance.now() < ends - 1_000; n++) {
+      const edit = { instructions: `Text ${n}` }
+      took.push(
+        n % 2 === 0
+          ? askAnew(haplon.port, 'GET', '/healthz', '')
+          : askAnew(haplon.port, 'PATCH', `/api/sheets/${sheet.code}`, instructor, edit),
+      )
+      await pause(40)
+    }
+    await Promise.all(pressing)
+    return Promise.all(took)
   }
   const faults = { oversold: 0, lost: 0 }
   const run = async (sheet: BenchSheet, one: () => Promise<void>, between: () => Promise<void>) => {
@@ -145,6 +210,7 @@ try {
       () => wave(theirs, bare, askBare),
     )
   }
+  const newcomers = await comeAnew(course.sheets.at(-1) ?? warmUp, askHaplon)
   const memory = haplon.peakMemory()
   for (const connection of [...connections, ...bareConnections]) connection.close()
   await haplon.stop()
@@ -162,6 +228,9 @@ try {
   say(`processor ratio ${(theirs.processor / ours.processor).toFixed(2)}`)
   say(`claims ratio ${(ours.answers / ours.seconds / (theirs.answers / theirs.seconds)).toFixed(2)}`)
   say(`p99 ratio ${(percentile(ours.waits, 0.99) / percentile(theirs.waits, 0.99)).toFixed(2)}`)
+  say(
+    `newcomer p99 ${percentile(newcomers, 0.99).toFixed(0)} ms, over ${newcomers.length} new connections: an edit and /healthz, while ${PRESSING} press without pause`,
+  )
   say(`oversold ${faults.oversold}`)
   say(`lost ${faults.lost}`)
   say(`wrong answers ${wrong}`)

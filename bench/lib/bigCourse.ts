@@ -28,7 +28,7 @@ export interface BigCoursePlan {
 }
 
 /** Fills a new database with one large course whose sheets are open, and signs every student in. */
-export function fillBigCourse(file: string, plan: BigCoursePlan): BigCourse {
+export function fillBigCourse(file: string, plan: BigCoursePlan): BigCourse & { courseId: number } {
   const db = openDb(file)
   const stores = createStores(db)
   const filled = db.transaction(() => fillCourse(stores, 'BENCH 1', plan))()

@@ -26,6 +26,7 @@ import { type Aim, createUploads } from './files/uploads.ts'
 import { reachGroup } from './groups/reach.ts'
 import { bindGroups } from './groups/routes.ts'
 import { health } from './health.ts'
+import { fixedHeaders } from './http/fixedHeaders.ts'
 import { logRequests } from './http/log.ts'
 import { answerProblems, notFound, ProblemError } from './http/problem.ts'
 import { noticeProxies } from './http/proxies.ts'
@@ -107,7 +108,7 @@ export function createApp(parts: AppParts): App {
   app.use(compressed())
   const api = Router()
   const build = parts.web === null ? null : buildIn(parts.web)
-  api.use('/api', helmet(apiHeaders(parts)), (_req, res, next) => {
+  api.use('/api', fixedHeaders(helmet(apiHeaders(parts))), (_req, res, next) => {
     res.setHeader('Cache-Control', 'no-store')
     if (build !== null) res.setHeader(BUILD_HEADER, build)
     next()

@@ -6,7 +6,10 @@ function quiet() {
   const lines: { msg: string; moreSince?: number; err?: { code?: string } }[] = []
   let now = 0
   const log = pino({ level: 'error' }, { write: (line: string) => void lines.push(JSON.parse(line)) })
-  return { lines, calm: createCalm(log, () => now), later: (ms: number) => void (now += ms) }
+  const later = (ms: number) => {
+    now += ms
+  }
+  return { lines, calm: createCalm(log, () => now), later }
 }
 const full = (n: number) => Object.assign(new Error(`row ${n}`), { code: 'SQLITE_FULL' })
 

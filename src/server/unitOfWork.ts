@@ -34,12 +34,11 @@ export function createUnitOfWork({ db, stores, mailer, hub }: UnitParts) {
    * What every change of a sheet ends in, within its transaction: seats that came free go to those who wait, and they
    * are told by mail. Gives them.
    */
-  const serve = (sheetId: number, now: Instant): SeatedFromLine[] =>
-    mailsOf(sheetId, () => {
-      const seated = serveLines(sheetId, now, stores)
-      mailFromLines(seated, stores, mailer)
-      return seated
-    })
+  const serve = (sheetId: number, now: Instant): SeatedFromLine[] => {
+    const seated = serveLines(sheetId, now, stores)
+    if (seated.length > 0) mailsOf(sheetId, () => mailFromLines(seated, stores, mailer))
+    return seated
+  }
   /** Does something and notes that the mails it hands over are of a sheet: within a transaction nobody else adds any. */
   function mailsOf<Answer>(sheetId: number, work: () => Answer): Answer {
     const before = stores.mail.lastId()

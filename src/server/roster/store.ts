@@ -53,10 +53,6 @@ export function createRosterStore(database: Db) {
     'INSERT INTO section (code, course_id, name, position) VALUES (?, ?, ?, ?)',
   )
   const enrolmentById = db.prepare<[number], Enrolment>(`${ENROLMENT} WHERE e.id = ?`)
-  const named = db.prepare<[string], Named>(
-    `SELECT e.id, e.name, e.status, p.email FROM enrolment e JOIN person p ON p.id = e.person_id
-     WHERE e.id IN (SELECT value FROM json_each(?))`,
-  )
   const enrolmentIn = db.prepare<[number, number], Enrolment>(
     `${ENROLMENT} WHERE e.course_id = ? AND e.person_id = ?`,
   )
@@ -103,8 +99,6 @@ export function createRosterStore(database: Db) {
     addSection: (courseId: number, name: string, position: number) =>
       addSection.run(newCode(), courseId, name, position),
     enrolment: keep((id: number) => enrolmentById.get(id)),
-    /** What is read of group mates, for several at once. */
-    named: (ids: readonly number[]): Named[] => (ids.length === 0 ? [] : named.all(JSON.stringify(ids))),
     enrolmentIn: (courseId: number, personId: number) => inCourse(`${courseId} ${personId}`),
     enrolmentsOfPerson: (personId: number) => enrolmentsOfPerson.all(personId),
     /** Everybody on the roster, in the order they were added. */

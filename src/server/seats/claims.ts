@@ -52,8 +52,9 @@ interface Waiting {
   reject: (error: unknown) => void
 }
 
-/** Claims decided in one transaction; the rest wait for the next. */
+/** Claims decided in one transaction at most, and milliseconds that deciding takes at most; the rest wait for the next. */
 const BATCH = 256
+const TURN = 8
 
 /** Claims that may wait for their turn; more are sent away at once, to come again, instead of making all wait. */
 const MOST_WAITING = 4_096
@@ -84,13 +85,29 @@ export function createClaims(parts: ClaimParts) {
   let planned = false
 
   const settleOne = (claim: Claim): Settled => ({ outcome: settle(claim, parts) })
-  const settleAll = parts.db.transaction((batch: readonly Waiting[]): (Settled | Broken)[] =>
-    batch.map(({ claim }) => settleOne(claim)),
+  /**
+   * Settles claims one after the other for as long as a turn lasts, one at least: between two turns whoever else asks
+   * the server something is heard, however many claims wait.
+   */
+  const forOneTurn = (
+    batch: readonly Waiting[],
+    one: (claim: Claim) => Settled | Broken,
+  ): (Settled | Broken)[] => {
+    const ends = performance.now() + TURN
+    const settled: (Settled | Broken)[] = []
+    for (const { claim } of batch) {
+      settled.push(one(claim))
+      if (performance.now() >= ends) break
+    }
+    return settled
+  }
+  const settleAll = parts.db.transaction((batch: readonly Waiting[]) =>
+    forOneTurn(batch, settleOne),
   ).immediate
   // Nested in a transaction this is a savepoint: a claim that breaks takes only its own writes back.
   const settleApart = parts.db.transaction(settleOne)
-  const settleEach = parts.db.transaction((batch: readonly Waiting[]): (Settled | Broken)[] =>
-    batch.map(({ claim }) => {
+  const settleEach = parts.db.transaction((batch: readonly Waiting[]) =>
+    forOneTurn(batch, (claim) => {
       try {
         return settleApart(claim)
       } catch (error) {
@@ -111,14 +128,16 @@ export function createClaims(parts: ClaimParts) {
   const flush = (): void => {
     planned = false
     const batch = queue.splice(0, BATCH)
-    if (queue.length > 0) plan()
     let results: ReturnType<typeof settleBatch>
     try {
       results = settleBatch(batch)
     } catch (error) {
+      if (queue.length > 0) plan()
       for (const { reject } of batch) reject(error)
       return
     }
+    queue.unshift(...batch.splice(results.length))
+    if (queue.length > 0) plan()
     results.forEach((result, i) => {
       const { resolve, reject } = batch[i] as Waiting
       if ('outcome' in result) resolve(result.outcome)

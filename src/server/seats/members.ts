@@ -13,13 +13,11 @@ export interface Member extends Named {
 
 /** Those who sit in a group, in the order they sat down. */
 export function membersOf(groupId: number, { seats, roster }: Sources): Member[] {
-  const seated = seats.ofGroup(groupId)
-  const people = new Map(
-    roster.named(seated.map(({ enrolment_id }) => enrolment_id)).map((person) => [person.id, person]),
-  )
-  return seated.flatMap(({ enrolment_id, taken_at }) => {
-    const person = people.get(enrolment_id)
-    return person ? [{ ...person, taken_at }] : []
+  return seats.ofGroup(groupId).flatMap(({ enrolment_id, taken_at }) => {
+    const person = roster.enrolment(enrolment_id)
+    if (!person) return []
+    const { id, name, status, email } = person
+    return [{ id, name, status, email, taken_at }]
   })
 }
 
