@@ -229,6 +229,9 @@ try {
   say(`claims ratio ${(ours.answers / ours.seconds / (theirs.answers / theirs.seconds)).toFixed(2)}`)
   say(`p99 ratio ${(percentile(ours.waits, 0.99) / percentile(theirs.waits, 0.99)).toFixed(2)}`)
   say(
+    `newcomer median ${percentile(newcomers, 0.5).toFixed(0)} ms, p90 ${percentile(newcomers, 0.9).toFixed(0)} ms`,
+  )
+  say(
     `newcomer p99 ${percentile(newcomers, 0.99).toFixed(0)} ms, over ${newcomers.length} new connections: an edit and /healthz, while ${PRESSING} press without pause`,
   )
   say(`oversold ${faults.oversold}`)

@@ -68,6 +68,8 @@ export interface AppParts {
   log: Logger
   mailer: Mailer
   disk: Disk
+  /** Connections that were let in so far. */
+  arrivals: () => number
   /** Folder of the built pages, or null to serve the API alone. */
   web: string | null
   /** Routes that only the demo has. */
@@ -91,7 +93,7 @@ export function createApp(parts: AppParts): App {
   const hub = createHub(stores)
   const unit = createUnitOfWork({ db, stores, mailer, hub })
   const visits = createVisits(db, stores.nudges)
-  const claims = createClaims({ db, clock, log, ...stores, unit })
+  const claims = createClaims({ db, clock, log, ...stores, unit, arrivals: parts.arrivals })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
   const askers = createAskers(!parts.demo)
   const sessions = createSessions(stores.access, stores.roster, askers, clock, !parts.demo)

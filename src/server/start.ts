@@ -87,6 +87,7 @@ async function startOn(
         plainLogin: config.smtpTls === 'optional',
       })
     : createOutboxMailer(stores.mail, clock)
+  let arrived = 0
   const app = createApp({
     db,
     stores,
@@ -96,6 +97,7 @@ async function startOn(
     mailer,
     disk,
     web,
+    arrivals: () => arrived,
     ...(demo && { demo: (serve: Serve, sessions: Sessions) => demo(serve, sessions, stores) }),
   })
   await fill?.({ db, stores, claims: app.claims, disk })
@@ -139,6 +141,9 @@ async function startOn(
   }
   due()
   const server = createServer(app.express)
+  server.on('connection', () => {
+    arrived += 1
+  })
   await listen(server, config)
   // A connection that the system refuses, as where there are no descriptors left, is no reason to stop.
   server.on('error', (error) => calm(error, 'a connection was refused'))

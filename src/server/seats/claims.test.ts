@@ -18,7 +18,11 @@ afterEach(() => {
 })
 
 /** An engine over an open sheet of one topic, with so many students. */
-function engine(students: number, mostWaiting: number) {
+function engine(
+  students: number,
+  mostWaiting: number,
+  { time = () => 0, ...more }: { arrivals?: () => number; time?: () => number } = {},
+) {
   const stores = createStores(db)
   const course = stores.courses.add({ courseCode: 'FERM 1', title: 'Fermentation', zone: 'UTC' }, NOW)
   const ids = Array.from({ length: students }, (_, n) => {
@@ -43,6 +47,8 @@ function engine(students: number, mostWaiting: number) {
     ...stores,
     unit: createUnitOfWork({ db, stores, mailer, hub }),
     mostWaiting,
+    time,
+    ...more,
   })
   const take = (n: number, key = `key-of-${n}-1`) =>
     claims.submit({
@@ -86,4 +92,46 @@ it('lets a claim that breaks take only itself back', async () => {
   expect(broken.status).toBe('rejected')
   expect(fine).toEqual({ status: 'fulfilled', value: { granted: true } })
   expect(stores.seats.ofSheet(sheet.id)).toHaveLength(2)
+})
+
+it('decides for as long as a turn lasts, so that others are heard between two turns', async () => {
+  // Each look at the clock is three milliseconds later than the one before.
+  let now = 0
+  const time = () => {
+    now += 3
+    return now
+  }
+  const { take, stores, sheet } = engine(30, 100, { time })
+  const order: string[] = []
+  const outcomes = Array.from({ length: 30 }, (_, n) => take(n).then(() => order.push(`claim ${n}`)))
+  setImmediate(() => setImmediate(() => setImmediate(() => order.push('somebody else'))))
+  await Promise.all(outcomes)
+  expect(order.indexOf('somebody else')).toBeGreaterThan(0)
+  expect(order.indexOf('somebody else')).toBeLessThan(20)
+  expect(order.filter((one) => one !== 'somebody else')).toEqual(
+    Array.from({ length: 30 }, (_, n) => `claim ${n}`),
+  )
+  expect(stores.seats.ofSheet(sheet.id)).toHaveLength(2)
+})
+
+it('lets those in who come anew before it decides, and does not wait for them without end', async () => {
+  let arrived = 0
+  let looks = 0
+  const arrivals = () => {
+    looks += 1
+    arrived += 1
+    return arrived
+  }
+  const endless = engine(2, 10, { arrivals })
+  expect(await endless.take(0)).toEqual({ granted: true })
+  expect(looks).toBeGreaterThan(10)
+  expect(looks).toBeLessThan(100)
+  let still = 0
+  const none = () => {
+    still += 1
+    return 7
+  }
+  const quiet = engine(2, 10, { arrivals: none })
+  await quiet.take(0)
+  expect(still).toBe(2)
 })
