@@ -186,3 +186,28 @@ it('the words on what is kept for how long are those of the code', () => {
   const docs = readFileSync(join(import.meta.dirname, '../../docs/security.md'), 'utf8')
   for (const days of Object.values(KEPT_DAYS)) expect(docs).toMatch(new RegExp(`\\b${days} days?\\b`))
 })
+
+describe('staff’s page of groups', () => {
+  it('asks as many questions of the database for many groups as for few', async () => {
+    const { owner } = labs.school
+    await must(owner.send('PUT', `${labs.at}/extras`, { talk: true, files: true, name: true }))
+    await must(owner.post(`${labs.at}/tasks`, { title: 'Report', out: true, dueAt: '2026-05-06T09:00' }))
+    const count = async () => {
+      let asked = 0
+      const add = vi.spyOn(ran, 'add').mockImplementation(() => {
+        asked += 1
+        return ran
+      })
+      await must(owner.get(`${labs.at}/groups`))
+      add.mockRestore()
+      return asked
+    }
+    await count()
+    const few = await count()
+    const topics = Array.from({ length: 40 }, (_, n) => ({ title: `More ${n}` }))
+    await must(owner.post(`${labs.at}/topics/several`, { topics }))
+    await count()
+    // Whoever answers for a group is found among those who sit there, which is kept.
+    expect((await count()) - few).toBeLessThan(20)
+  })
+})

@@ -13,7 +13,7 @@ import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
 import { namedIn } from '../talk/named.ts'
 import { subjectHeads } from '../talk/views.ts'
-import { groupTasks } from '../tasks/forGroup.ts'
+import { groupTasks, missingIn } from '../tasks/forGroup.ts'
 import { lately } from './lately.ts'
 import { type As, reachedBy, reaches } from './reach.ts'
 
@@ -40,17 +40,29 @@ export function groupsView(
   const reached = there
     .filter((group) => reaches(sheet, reader, group, stores) !== null)
     .toSorted((a, b) => (order.get(a.topic_id) ?? 0) - (order.get(b.topic_id) ?? 0))
+  // Each figure is read for all groups at once: a sheet can have hundreds.
+  const places = groups.placesOn(sheet.id)
+  const messages = groups.messagesOn(sheet.id)
+  const subjects = talk.subjectsOn(sheet.id)
+  const unread = talk.unreadOn(sheet.id, reader.id)
+  const missing = missingIn(
+    sheet,
+    reached.map(({ id }) => id),
+    now,
+    stores,
+  )
+  const topicOf = new Map(topics.map((topic) => [topic.id, topic]))
   const lines = reached.map((group): GroupLine => {
-    const topic = sheets.topicById(group.topic_id)
-    const own = groups.place(group.id)
+    const topic = topicOf.get(group.topic_id)
+    const own = places.get(group.id)
     const care = tutors.filter(({ group_id }) => group_id === group.id)
     const convener = convenerIn(sheet, group, stores)
     return {
       code: group.code,
       topic: { code: topic?.code ?? '', title: topic?.title ?? '' },
       section: sectionNames.get(group.section_id ?? 0) ?? null,
-      name: extras.name ? own.name : '',
-      emblem: extras.name ? own.emblem : '',
+      name: extras.name ? (own?.name ?? '') : '',
+      emblem: extras.name ? (own?.emblem ?? '') : '',
       members: seats
         .ofGroup(group.id)
         .filter(({ enrolment_id }) => people.get(enrolment_id)?.status === 'active')
@@ -58,11 +70,9 @@ export function groupsView(
       convener: convener === null ? null : person(convener).name,
       tutors: care.map(({ enrolment_id }) => person(enrolment_id)),
       yours: care.some(({ enrolment_id }) => enrolment_id === reader.id),
-      unread: extras.talk ? talk.unread(group.id, reader.id) : 0,
+      unread: extras.talk ? (unread.get(group.id) ?? 0) : 0,
       files: extras.files ? (fileCounts.get(group.id) ?? 0) : 0,
-      missing: groupTasks(sheet, group.id, 'instructor', now, stores).filter(
-        ({ state }) => state === 'missing',
-      ).length,
+      missing: missing.get(group.id) ?? 0,
     }
   })
   return {
@@ -70,9 +80,9 @@ export function groupsView(
     sections: sectionViews(sections, students),
     extras,
     kept: {
-      talk: reached.reduce((sum, { id }) => sum + talk.ofGroup(id).length, 0),
+      talk: reached.reduce((sum, { id }) => sum + (subjects.get(id) ?? 0), 0),
       files: [...fileCounts.values()].reduce((sum, n) => sum + n, 0),
-      messages: reached.reduce((sum, { id }) => sum + groups.messages(id).length, 0),
+      messages: reached.reduce((sum, { id }) => sum + (messages.get(id) ?? 0), 0),
     },
     groups: lines.toSorted((a, b) => Number(b.yours) - Number(a.yours)),
     mayEdit: mayEdit(reader, sheet),

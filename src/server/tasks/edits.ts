@@ -42,7 +42,7 @@ export function changeTask(edit: Edit, task: Task, changes: Changes): void {
   const { stores } = edit
   const next = fieldsAfter(edit, task, changes)
   askAboutMarks(edit, task, next, changes.confirmed === true)
-  const started = stores.tasks.handIns(task.id).length > 0
+  const started = stores.tasks.anyHandIn(task.id)
   if (started) {
     const groups = changes.groups && sameSet(groupIds(edit, changes.groups), stores.tasks.groups(task.id))
     if (next.for_whom !== task.for_whom || (changes.groups && !groups)) {

@@ -74,10 +74,7 @@ export function readsTaskFile(stores: Stores): MayRead {
       const task = tasks.byId(attachedTo)
       if (!task || task.removed_at !== null) return false
       const { state } = taskGate(termsOf(task, stores), held, now)
-      return (
-        (state !== 'hidden' && state !== 'locked') ||
-        tasks.handIns(task.id).some((one) => countsFor(one.members))
-      )
+      return (state !== 'hidden' && state !== 'locked') || tasks.countedIn(task.id, enrolment.id).length > 0
     }
     const draft = tasks.draftWith(file.id)
     const handIns = tasks.handInsWith(file.id)

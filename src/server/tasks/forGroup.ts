@@ -14,7 +14,7 @@ export function groupTasks(sheet: Sheet, groupId: number, as: As, now: Instant, 
     const gate = taskGate(termsOf(task, stores), [groupId], now)
     const forThem = task.for_whom === 'groups' || tasks.groups(task.id).includes(groupId)
     if (!forThem || (as === 'member' && gate.state === 'hidden')) return []
-    const standing = tasks.standing(task.id, { group_id: groupId, student_id: null })
+    const standing = tasks.stands(task.id, { group_id: groupId, student_id: null })
     const missing = task.due_at !== null && now >= task.due_at
     return [
       {
@@ -26,4 +26,22 @@ export function groupTasks(sheet: Sheet, groupId: number, as: As, now: Instant, 
       },
     ]
   })
+}
+
+/** How many tasks each group has not handed in though they are due, by its id; groups that lack none are left out. */
+export function missingIn(
+  sheet: Sheet,
+  groupIds: readonly number[],
+  now: Instant,
+  { tasks }: Stores,
+): Map<number, number> {
+  const missing = new Map<number, number>()
+  for (const task of tasks.ofSheet(sheet.id)) {
+    if (task.for_whom === 'students' || task.due_at === null || now < task.due_at) continue
+    const chosen = task.for_whom === 'groups' ? null : new Set(tasks.groups(task.id))
+    const standing = tasks.standingGroups(task.id)
+    for (const id of groupIds)
+      if (!standing.has(id) && (chosen?.has(id) ?? true)) missing.set(id, (missing.get(id) ?? 0) + 1)
+  }
+  return missing
 }

@@ -74,15 +74,9 @@ export function ownWork(
       lateUntil: task.late_until,
       late: task.late,
     }
-    const handIns = tasks.handIns(task.id)
     const given = marks.ofTask(task.id)
     const entry = (owner: Owner, state: OwnTask['gate'], past: boolean): OwnTask => {
-      const mine = handIns.filter(
-        (one) =>
-          one.group_id === owner.group_id &&
-          one.student_id === owner.student_id &&
-          (!past || counts(one, reader.id)),
-      )
+      const mine = tasks.ofOwner(task.id, owner).filter((one) => !past || counts(one, reader.id))
       const draft = past ? undefined : tasks.draft(task.id, owner)
       return {
         ...head,
@@ -112,12 +106,10 @@ export function ownWork(
     const owners =
       gate.state === 'hidden' || gate.state === 'locked' ? [] : storedOwners(task, reader.id, held, stores)
     const current = owners.map((owner) => entry(owner, gate as OwnTask['gate'], false))
-    const left = new Set(
-      handIns
-        .filter((one) => one.group_id !== null && !held.includes(one.group_id) && counts(one, reader.id))
-        .map(({ group_id }) => group_id as number),
+    const left = tasks.countedIn(task.id, reader.id).filter((id) => id !== null && !held.includes(id))
+    const past = (left as number[]).map((group_id) =>
+      entry({ group_id, student_id: null }, { state: 'over' }, true),
     )
-    const past = [...left].map((group_id) => entry({ group_id, student_id: null }, { state: 'over' }, true))
     const locked: OwnTask[] = gate.state === 'locked' ? [{ ...head, gate, group: null, work: null }] : []
     return [...locked, ...current, ...past]
   })

@@ -11,9 +11,7 @@ export function workRoom(
 ): { fileBytes: number; left: number } {
   const { fileBytes, groupBytes } = groups.extras(sheet.id)
   if (task.takes_files === 0) return { fileBytes, left: 0 }
-  const own = tasks
-    .handIns(task.id)
-    .filter(({ group_id, student_id }) => group_id === owner.group_id && student_id === owner.student_id)
+  const own = tasks.ofOwner(task.id, owner)
   const ids = new Set([
     ...tasks.draftFiles(task.id, owner),
     ...own.flatMap((one) => JSON.parse(one.files) as number[]),

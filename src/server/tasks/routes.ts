@@ -73,7 +73,7 @@ export function bindTasks(
       allowance.spend('hand-ins', enrolment.id, now)
       const text = task.takes_text === 1 ? body.text.trim() : ''
       const links = task.takes_links === 1 ? body.links : []
-      const before = ofOwner(task, owner)
+      const before = tasks.ofOwner(task.id, owner)
       const chosen = task.takes_files === 1 ? filesToHandIn(task, owner, before, body.files) : []
       if (text === '' && links.length === 0 && chosen.length === 0) {
         throw new ProblemError(
@@ -124,7 +124,7 @@ export function bindTasks(
   serve(contract.takeBack, ({ sheet, course, enrolment, person, params, body, now }) => {
     unit.onSheet(sheet, now, () => {
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
-      const standing = ofOwner(task, owner).findLast(({ taken_back_at }) => taken_back_at === null)
+      const standing = tasks.standing(task.id, owner)
       if (!standing)
         throw new ProblemError('nothing-handed-in', 'Nothing is handed in, so there is nothing to withdraw.')
       if (state !== 'open')
@@ -222,12 +222,6 @@ export function bindTasks(
 
   const reached = (sheet: Sheet, student: Enrolment, code: string, group: string | null, now: Instant) =>
     reachedTask({ sheet, enrolment: student, now }, code, group, stores)
-
-  function ofOwner(task: Task, owner: Owner): HandIn[] {
-    return tasks
-      .handIns(task.id)
-      .filter(({ group_id, student_id }) => group_id === owner.group_id && student_id === owner.student_id)
-  }
 
   /** For whom it counts: the active students of the group at this moment, or the student. */
   function membersOf({ group_id, student_id }: Owner): number[] {

@@ -99,10 +99,35 @@ export function createTaskStore(db: Db) {
   const addHandInFile = db.prepare<[number, number]>(
     'INSERT INTO hand_in_file (hand_in_id, file_id) VALUES (?, ?)',
   )
-  const standing = db.prepare<[number, number | null, number | null], HandIn>(
-    `${HAND_IN} WHERE h.task_id = ? AND h.group_id IS ? AND h.student_id IS ? AND h.taken_back_at IS NULL
-     ORDER BY h.version DESC LIMIT 1`,
+  // Groups and students have an index each, which one question for both would not use.
+  const each = <Row>(head: string, tail = '') => {
+    const ofGroup = db.prepare<[number, number], Row>(
+      `${head} WHERE h.task_id = ? AND h.group_id = ? ${tail}`,
+    )
+    const ofStudent = db.prepare<[number, number], Row>(
+      `${head} WHERE h.task_id = ? AND h.student_id = ? ${tail}`,
+    )
+    return (taskId: number, { group_id, student_id }: Owner): Row[] =>
+      group_id === null ? ofStudent.all(taskId, student_id) : ofGroup.all(taskId, group_id)
+  }
+  const ofOwner = each<HandIn>(HAND_IN, 'ORDER BY h.version')
+  const standing = each<HandIn>(HAND_IN, 'AND h.taken_back_at IS NULL ORDER BY h.version DESC LIMIT 1')
+  const stands = each<{ late: 0 | 1 }>(
+    'SELECT h.late FROM hand_in h',
+    'AND h.taken_back_at IS NULL ORDER BY h.version DESC LIMIT 1',
   )
+  const any = db.prepare<[number], 1>('SELECT 1 FROM hand_in WHERE task_id = ? LIMIT 1').pluck()
+  const standingGroups = db
+    .prepare<[number], number>(
+      `SELECT DISTINCT group_id FROM hand_in WHERE task_id = ? AND group_id IS NOT NULL AND taken_back_at IS NULL`,
+    )
+    .pluck()
+  const countedIn = db
+    .prepare<[number, number], number | null>(
+      `SELECT DISTINCT h.group_id FROM hand_in_member m JOIN hand_in h ON h.id = m.hand_in_id
+       WHERE m.enrolment_id = ? AND h.task_id = ?`,
+    )
+    .pluck()
   const withFile = db.prepare<[number], HandIn>(
     `${HAND_IN} WHERE h.id IN (SELECT hand_in_id FROM hand_in_file WHERE file_id = ?) ORDER BY h.id`,
   )
@@ -194,7 +219,17 @@ export function createTaskStore(db: Db) {
       for (const file of files) addHandInFile.run(Number(added.lastInsertRowid), file)
     },
     /** What stands handed in by an owner: the newest version that was not taken back. */
-    standing: (taskId: number, { group_id, student_id }: Owner) => standing.get(taskId, group_id, student_id),
+    standing: (taskId: number, owner: Owner): HandIn | undefined => standing(taskId, owner)[0],
+    /** Whether anything stands handed in by an owner, and late; without its text. */
+    stands: (taskId: number, owner: Owner): { late: 0 | 1 } | undefined => stands(taskId, owner)[0],
+    /** Every version of an owner, oldest first, those taken back included. */
+    ofOwner: (taskId: number, owner: Owner) => ofOwner(taskId, owner),
+    /** Whether anybody ever handed in anything for a task. */
+    anyHandIn: (taskId: number) => any.get(taskId) === 1,
+    /** Groups whose work for a task stands handed in. */
+    standingGroups: (taskId: number) => new Set(standingGroups.all(taskId)),
+    /** The groups in which work for a task counts for somebody; null among them: their own. */
+    countedIn: (taskId: number, enrolmentId: number) => countedIn.all(enrolmentId, taskId),
     /** Every version that a file was handed in with. */
     handInsWith: (fileId: number) => withFile.all(fileId),
     /** Files brought for an owner's next hand-in, by id. */

@@ -29,15 +29,8 @@ export function tasksThere(
     there += 1
     if (gate.state === 'locked' && gate.reason === 'no-group') locked += 1
     if (!takesHandIns(gate)) continue
-    const standing = tasks.handIns(task.id).filter(({ taken_back_at }) => taken_back_at === null)
     const owners = storedOwners(task, student.id, held, stores)
-    if (
-      owners.some(
-        (one) =>
-          !standing.some((work) => work.group_id === one.group_id && work.student_id === one.student_id),
-      )
-    )
-      open += 1
+    if (owners.some((owner) => !tasks.stands(task.id, owner))) open += 1
   }
   return { there, open, locked }
 }

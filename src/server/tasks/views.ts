@@ -33,7 +33,7 @@ export function taskView(task: Task, sheet: Sheet, stores: Stores): TaskView {
     points: task.points,
     criteria: criteriaOf(task),
     outAt: task.out_at,
-    handedIn: tasks.handIns(task.id).length > 0,
+    handedIn: tasks.anyHandIn(task.id),
   }
 }
 

@@ -76,3 +76,4 @@ CREATE INDEX session_by_begin ON session (created_at);
 CREATE INDEX talk_noticed_by_age ON talk_noticed (at);
 CREATE INDEX nudged_by_mail ON nudged (mail_id) WHERE mail_id IS NOT NULL;
 CREATE INDEX seat_request_by_student ON seat_request (sheet_id, enrolment_id, id);
+CREATE INDEX group_message_by_sender ON group_message (by_id, sent_at);
