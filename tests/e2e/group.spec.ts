@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { expect, type Page, test } from '@playwright/test'
+import { expect, type Locator, type Page, test } from '@playwright/test'
 import { enterAs, INSTRUCTOR, PHONE, post, publishSheet, send, studentsOf } from './people.ts'
 
 interface Sheet {
@@ -120,6 +120,25 @@ test('an instructor chooses what groups get, and two mates talk live, name each 
   })
 })
 
+/** A PDF of so many empty pages (ISO 32000-1, section 7.5). */
+function pdfOf(pages: number): Buffer {
+  const parts = ['%PDF-1.4\n']
+  const offsets: number[] = []
+  let length = parts[0]!.length
+  const add = (text: string) => {
+    offsets.push(length)
+    parts.push(text)
+    length += text.length
+  }
+  const kids = Array.from({ length: pages }, (_, i) => `${i + 3} 0 R`).join(' ')
+  add('1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj\n')
+  add(`2 0 obj<</Type/Pages/Count ${pages}/MediaBox[0 0 200 280]/Kids[${kids}]>>endobj\n`)
+  for (let i = 0; i < pages; i++) add(`${i + 3} 0 obj<</Type/Page/Parent 2 0 R>>endobj\n`)
+  const table = offsets.map((at) => `${String(at).padStart(10, '0')} 00000 n \n`).join('')
+  const trailer = `trailer<</Size ${pages + 3}/Root 1 0 R>>\nstartxref\n${length}\n%%EOF`
+  return Buffer.from(`${parts.join('')}xref\n0 ${pages + 3}\n0000000000 65535 f \n${table}${trailer}`)
+}
+
 test('files come several at once, go on after a lost connection, have versions, and are handed in and read at the desk', async ({
   browser,
   context,
@@ -177,8 +196,12 @@ test('files come several at once, go on after a lost connection, have versions, 
     await first
       .getByLabel('Add files')
       .and(first.locator('input'))
-      .setInputFiles(file('report.html', '<script>document.title = "run"</script> The brine cleared.'))
-    await expect(first.getByRole('link', { name: 'report.html' })).toBeVisible()
+      .setInputFiles([
+        file('report.html', '<script>document.title = "run"</script> The brine cleared.'),
+        { name: 'long.pdf', mimeType: 'application/pdf', buffer: pdfOf(20_000) },
+      ])
+    for (const name of ['report.html', 'long.pdf'])
+      await expect(first.getByRole('link', { name })).toBeVisible()
     await first.getByRole('button', { name: 'Hand in for your group' }).click()
     await first.getByRole('alertdialog').getByRole('button', { name: 'Hand in' }).click()
     await expect(first.getByText('Handed in: version 1')).toBeVisible()
@@ -189,6 +212,17 @@ test('files come several at once, go on after a lost connection, have versions, 
       instructor.getByText('<script>document.title = "run"</script> The brine cleared.'),
     ).toBeVisible()
     await expect(instructor).toHaveTitle(/Tank report/)
+    // A PDF of very many pages is laid out as it is read, and says where it ends here.
+    await expect(instructor.getByText('It has 20,000 pages; the first 500 can be read here')).toBeVisible()
+    const pages = instructor.getByRole('img', { name: /^long.pdf, page/ })
+    const drawn = (page: Locator) => page.evaluate((canvas: HTMLCanvasElement) => canvas.width)
+    await expect.poll(() => drawn(pages.first())).toBeGreaterThan(0)
+    const before = await pages.count()
+    expect(before).toBeLessThanOrEqual(60)
+    await pages.last().scrollIntoViewIfNeeded()
+    await expect.poll(() => pages.count()).toBeGreaterThan(before)
+    // What is far is given up again.
+    await expect.poll(() => drawn(pages.first())).toBe(0)
     const other = await enterAs(browser, 'matteo.lindgren@brinemoor.example')
     await other.goto(instructor.url())
     await expect(other.getByText('Renske Okonjo is at this one too')).toBeVisible()
