@@ -7,6 +7,7 @@ export default defineConfig({
       'tests/http/**/*.test.ts',
       'tests/crash/**/*.test.ts',
       'tests/plan/**/*.test.ts',
+      'tests/fuzz/**/*.test.ts',
       'scripts/**/*.test.mjs',
     ],
     testTimeout: 60_000,

@@ -1,32 +1,12 @@
 import { writeFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import * as access from '../../src/contract/access.ts'
-import * as announcements from '../../src/contract/announcements.ts'
-import * as calendar from '../../src/contract/calendar.ts'
-import * as courses from '../../src/contract/courses.ts'
 import * as files from '../../src/contract/files.ts'
-import * as find from '../../src/contract/find.ts'
 import * as groups from '../../src/contract/groups.ts'
-import * as invitations from '../../src/contract/invitations.ts'
-import * as ledger from '../../src/contract/ledger.ts'
-import * as live from '../../src/contract/live.ts'
-import * as marks from '../../src/contract/marks.ts'
-import * as nudges from '../../src/contract/nudges.ts'
-import * as plans from '../../src/contract/plans.ts'
-import * as rehearsal from '../../src/contract/rehearsal.ts'
-import * as requests from '../../src/contract/requests.ts'
-import * as roster from '../../src/contract/roster.ts'
 import type { Route } from '../../src/contract/route.ts'
-import * as seatings from '../../src/contract/seatings.ts'
-import * as seats from '../../src/contract/seats.ts'
-import * as session from '../../src/contract/session.ts'
-import * as sheets from '../../src/contract/sheets.ts'
-import * as signIns from '../../src/contract/signIns.ts'
 import * as talk from '../../src/contract/talk.ts'
-import * as tasks from '../../src/contract/tasks.ts'
-import * as topics from '../../src/contract/topics.ts'
 import { FIRST_EXTRAS } from '../../src/core/extras.ts'
 import { FRESH } from '../../src/server/tasks/edits.ts'
+import { EVERY_ROUTE, routesOf } from './everyRoute.ts'
 import {
   type Client,
   type Harness,
@@ -38,34 +18,7 @@ import {
 } from './harness.ts'
 import { LET_IN } from './letIn.ts'
 
-const isRoute = (value: unknown): value is Route =>
-  typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'who' in value
-const ROUTES = [
-  access,
-  session,
-  signIns,
-  find,
-  announcements,
-  calendar,
-  courses,
-  roster,
-  sheets,
-  topics,
-  seats,
-  files,
-  groups,
-  talk,
-  invitations,
-  rehearsal,
-  requests,
-  live,
-  seatings,
-  plans,
-  nudges,
-  ledger,
-  tasks,
-  marks,
-].flatMap((part) => Object.values(part).filter(isRoute))
+const ROUTES = EVERY_ROUTE
 
 let harness: Harness
 let school: School
@@ -307,9 +260,9 @@ describe('the walk over all routes', () => {
       ':post': { text: 't' },
       read: { post },
     }
-    const inside = [groups, talk, files]
-      .flatMap((part) => Object.values(part).filter(isRoute))
-      .filter(({ path, who }) => who === 'member' && !path.endsWith('/uploads') && !path.includes(':upload'))
+    const inside = routesOf(groups, talk, files).filter(
+      ({ path, who }) => who === 'member' && !path.endsWith('/uploads') && !path.includes(':upload'),
+    )
     for (const { method, path } of inside) {
       setTheStage()
       harness.stores.sheets.setTutors(groupId, [])

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { array, object, string } from 'yup'
+import { array, number, object, string } from 'yup'
 import { boundsOf, checkBytes, checkLengths, checkShape } from './bounds.ts'
 
 const schema = object({
@@ -36,25 +36,32 @@ describe('lists of a body', () => {
   it('that are something else are left to the schema, whatever they are', () => {
     fc.assert(
       fc.property(fc.jsonValue(), (value) => {
-        const body = { title: value, deep: { list: value } }
+        const body = { deep: { list: value } }
         const long = Array.isArray(value) && value.length > 3
         const inner =
           Array.isArray(value) &&
-          value.some(
-            (one) =>
-              Array.isArray((one as { names?: unknown } | null)?.names) &&
-              (one as { names: unknown[] }).names.length > 2,
-          )
+          value.some((one) => {
+            const { names } = (one ?? {}) as { names?: unknown }
+            if (!Array.isArray(names)) return false
+            return names.length > 2 || names.some((name) => typeof name === 'object' && name !== null)
+          })
         if (long || inner) expect(() => checkLengths(bounds, body)).toThrow()
         else expect(() => checkLengths(bounds, body)).not.toThrow()
       }),
     )
   })
 
-  it('have a bound where their schema says none, and a schema without lists has none', () => {
+  it('refuses what has parts where a text belongs, whatever its parts are called', () => {
+    for (const title of [[], {}, { length: 1e9 }, { trim: 1 }])
+      expect(() => checkLengths(bounds, { title })).toThrow(/not a text/)
+    for (const title of ['', 'a', 1, true, null, undefined])
+      expect(() => checkLengths(bounds, { title })).not.toThrow()
+  })
+
+  it('have a bound where their schema says none, and a schema without lists and texts has none', () => {
     const open = boundsOf(object({ list: array(string()) }))!
     expect(() => checkLengths(open, { list: Array(5_001).fill('') })).toThrow(/5,000/)
-    expect(boundsOf(object({ title: string() }))).toBeNull()
+    expect(boundsOf(object({ seats: number() }))).toBeNull()
   })
 })
 

@@ -12,13 +12,15 @@ const MOST_ITEMS = 5_000
 /** Names that never are a field of ours, and that code could take for something else: what every object has. */
 const RESERVED = new Set([...Object.getOwnPropertyNames(Object.prototype), 'prototype', 'toJSON', 'then'])
 
-/** How long the lists of a body may be, read from its schema once. */
+/** How long the lists of a body may be, and where its texts are, read from its schema once. */
 export interface Bounds {
+  /** Whether it is a text: whatever has parts is none, and its schema is not asked to make one of it. */
+  text: boolean
   list: { most: number; message: string; items: Bounds | null } | null
   fields: ReadonlyMap<string, Bounds>
 }
 
-/** The bounds of a schema; null where nothing in it is a list. */
+/** The bounds of a schema; null where nothing in it is a list or a text. */
 export function boundsOf(schema: Schema): Bounds | null {
   return boundsIn(schema.describe() as SchemaDescription)
 }
@@ -34,22 +36,27 @@ function boundsIn(described: Described): Bounds | null {
     const most = Number(rule?.params?.max ?? MOST_ITEMS)
     const inner = Array.isArray(described.innerType) ? described.innerType[0] : described.innerType
     const message = `There are more than ${most.toLocaleString('en')}. Send fewer at once.`
-    return { list: { most, message, items: inner ? boundsIn(inner) : null }, fields: new Map() }
+    return { text: false, list: { most, message, items: inner ? boundsIn(inner) : null }, fields: new Map() }
   }
+  if (described.type === 'string') return { text: true, list: null, fields: new Map() }
   const fields = new Map<string, Bounds>()
   for (const [name, field] of Object.entries(described.fields ?? {})) {
     const bounds = boundsIn(field)
     if (bounds) fields.set(name, bounds)
   }
-  return fields.size > 0 ? { list: null, fields } : null
+  return fields.size > 0 ? { text: false, list: null, fields } : null
 }
 
 /**
- * Refuses a body whose lists are longer than its schema allows, before anything in them is looked at: what refuses
- * must never cost more than what is allowed.
- * @throws ProblemError `body-invalid` beside the list
+ * Refuses a body whose lists are longer than its schema allows, or that has something with parts where a text belongs,
+ * before anything in it is looked at: what refuses must never cost more than what is allowed, nor break.
+ * @throws ProblemError `body-invalid` beside the list or the text
  */
 export function checkLengths(bounds: Bounds, value: unknown, path = ''): void {
+  if (bounds.text) {
+    if (typeof value === 'object' && value !== null) throw fieldProblem(path, 'That is not a text.')
+    return
+  }
   if (bounds.list) {
     if (!Array.isArray(value)) return
     const { most, message, items } = bounds.list
