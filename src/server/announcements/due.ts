@@ -1,6 +1,7 @@
 import type { Logger } from 'pino'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
+import { announcementMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
@@ -44,11 +45,9 @@ export function sendIfDue(announcement: Announcement, stores: Stores, mailer: Ma
   const course = courses.byId(sheet.course_id)
   const students = roster.students(sheet.course_id)
   announcements.sent(announcement.id, now, students.length)
+  const { text, address } = announcement
+  const said = { course: course?.course_code ?? '', sheet: sheet.title, text, address }
   for (const { email } of students) {
-    mailer.send({
-      to: email,
-      subject: `${course?.course_code ?? ''}: ${sheet.title}`,
-      text: `${announcement.text}\n\n${announcement.address}`,
-    })
+    mailer.send(announcementMail(email, said))
   }
 }

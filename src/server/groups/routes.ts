@@ -4,6 +4,7 @@ import { HOUR, shift } from '../../core/instant.ts'
 import { groupBytes } from '../files/groupFiles.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import { messageMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { namesFor } from '../seats/namesFor.ts'
 import type { AddressOf } from '../sheets/address.ts'
@@ -110,11 +111,9 @@ export function bindGroups(
     unit.onSheet(sheet, now, (_, telling) => {
       groups.addMessage(group.id, { by_id: enrolment.id, ...body, reached: to.length }, now)
       for (const person of to) {
-        mailer.send({
-          to: person.email,
-          subject: `${course.course_code}: ${body.subject}`,
-          text: `${body.text}\n\n${namesFor(sheet, person, now, stores)(enrolment.id)} wrote this to everybody of “${where}”. It is kept on the group’s page: ${address}`,
-        })
+        const by = namesFor(sheet, person, now, stores)(enrolment.id)
+        const about = { to: person.email, course: course.course_code, address }
+        mailer.send(messageMail(about, { by, topic: where, ...body }))
       }
       telling.page(group.id)
     })

@@ -13,6 +13,7 @@ import { sheetState } from '../../core/window.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Allowance } from '../mail/allowance.ts'
+import { invitationMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Claims } from '../seats/claims.ts'
@@ -110,11 +111,10 @@ export function bindInvitations(
         enrolmentId: guest.id,
         detail: { group: group.id, by: enrolment.id },
       })
-      mailer.send({
-        to: guest.email,
-        subject: `${sheet.title}: ${sheet.names === 'nobody' ? 'you are invited' : `${enrolment.name} invites you`} to ${topic?.title ?? 'a group'}`,
-        text: `${sheet.names === 'nobody' ? 'The group' : enrolment.name} has a free seat for you at ${topic?.title ?? 'their group'}. The seat is not kept for you: accept or decline at ${address}`,
-      })
+      const by = sheet.names === 'nobody' ? null : enrolment.name
+      mailer.send(
+        invitationMail(guest.email, { sheet: sheet.title, by, topic: topic?.title ?? null, address }),
+      )
     })
     return studentSheet(sheet, course, enrolment, now, stores)
   })

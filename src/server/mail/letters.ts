@@ -67,3 +67,127 @@ export function namedDigestMail(
     text: [...shown, ...more, `Read and reply on the group’s page: ${address}`].join('\n\n'),
   }
 }
+
+/** Tells somebody whom a waiting line seated, and of the seat that was given up for it. */
+export function fromLineMail(to: string, sheet: string, topic: string, left: string | null): MailToKeep {
+  const givenUp =
+    left === null ? '' : ` Your seat at ${left} is given up for it; somebody else can take it now.`
+  return {
+    to,
+    subject: `${sheet}: you sit at ${topic}`,
+    text: `A seat came free, and you were the first in line: you now sit at ${topic}.${givenUp}`,
+  }
+}
+
+/** Tells a student how a request to change seats was answered, and where they sit by it; null: nowhere. */
+export function requestMail(to: string, sheet: string, granted: boolean, sits: string | null): MailToKeep {
+  const moved = sits === null ? 'You no longer have a seat on it.' : `You now sit at ${sits}.`
+  return {
+    to,
+    subject: `${sheet}: your request was ${granted ? 'granted' : 'declined'}`,
+    text: granted
+      ? `Your instructor granted your request. ${moved}`
+      : `Your instructor declined your request. You sit at ${sits} as before.`,
+  }
+}
+
+/** Invites somebody to a free seat. `by` is null where the house rules name nobody. */
+export function invitationMail(
+  to: string,
+  { sheet, by, topic, address }: { sheet: string; by: string | null; topic: string | null; address: string },
+): MailToKeep {
+  return {
+    to,
+    subject: `${sheet}: ${by === null ? 'you are invited' : `${by} invites you`} to ${topic ?? 'a group'}`,
+    text: `${by ?? 'The group'} has a free seat for you at ${topic ?? 'their group'}. The seat is not kept for you: accept or decline at ${address}`,
+  }
+}
+
+/** A message that somebody wrote to everybody of a group. */
+export function messageMail(
+  { to, course, address }: AboutGroup,
+  { by, topic, subject, text }: NamingPost & { topic: string },
+): MailToKeep {
+  return {
+    to,
+    subject: `${course}: ${subject}`,
+    text: `${text}\n\n${by} wrote this to everybody of “${topic}”. It is kept on the group’s page: ${address}`,
+  }
+}
+
+/** The receipt of a hand-in. `by` is null for whoever handed it in. */
+export function receiptMail(
+  to: string,
+  work: { course: string; task: string; by: string | null; group: boolean; late: boolean; at: string },
+  files: readonly string[],
+): MailToKeep {
+  const { course, task, by, group, late, at } = work
+  const list = files.length > 0 ? `\n\nWith it:\n${files.join('\n')}` : ''
+  return {
+    to,
+    subject: `${course}: “${task}” is handed in`,
+    text: `${by ?? 'You'} handed in “${task}”${group ? ' for your group' : ''}, ${at}${late ? ', late' : ''}. Until it is due you can hand in another version or take it back.${list}`,
+  }
+}
+
+/** Tells somebody that their mark is out. The mark itself stands on the page alone. */
+export function markedMail(to: string, course: string, task: string, sheet: string): MailToKeep {
+  return {
+    to,
+    subject: `${course}: “${task}” is marked`,
+    text: `Your mark for “${task}” on the sheet “${sheet}” is out, with what was said about it. Only you see yours.`,
+  }
+}
+
+/** An announcement, with the sheet's address below it. */
+export function announcementMail(
+  to: string,
+  { course, sheet, text, address }: { course: string; sheet: string; text: string; address: string },
+): MailToKeep {
+  return { to, subject: `${course}: ${sheet}`, text: `${text}\n\n${address}` }
+}
+
+/** Tells somebody where a plan seated them: when, where and with whom, each where there is anything to say. */
+export function seatedByPlanMail(
+  to: string,
+  seat: { sheet: string; topic: string; when: string; place: string; mates: string },
+): MailToKeep {
+  const { sheet, topic, when, place, mates } = seat
+  const lines = [
+    `You now sit at ${topic} on the sheet “${sheet}”.`,
+    when && `When: ${when}.`,
+    place && `Where: ${place}.`,
+    mates && `With: ${mates}.`,
+  ]
+  return { to, subject: `${sheet}: you sit at ${topic}`, text: lines.filter(Boolean).join('\n') }
+}
+
+/** Tells an instructor that a house rule could not be carried out, and why. */
+export function ruleTroubleMail(
+  to: string,
+  { course, sheet, rule, why }: { course: string; sheet: string; rule: 'close' | 'late'; why: string },
+): MailToKeep {
+  const what = rule === 'close' ? 'What is to happen when it closes' : 'Seating those who came later'
+  return {
+    to,
+    subject: `${course}: a rule of ${sheet} could not be carried out`,
+    text: `${what}, on the sheet “${sheet}”, could not be done. ${why} Open Settle to seat them by a plan or by hand; the rule is tried again when the sheet changes.`,
+  }
+}
+
+/** Tells an instructor that a sheet has closed, what its house rule did, and how many are left. */
+export function closedMail(
+  to: string,
+  closing: { course: string; sheet: string; moves: number; applied: boolean; left: number; better: boolean },
+): MailToKeep {
+  const { course, sheet, moves, applied, left, better } = closing
+  const rest = left === 0 ? 'Nobody is left.' : `${left} could not be seated; Settle says why.`
+  const done =
+    moves === 0
+      ? `The sheet “${sheet}” has closed. There was nobody to seat. ${rest}`
+      : applied
+        ? `The sheet “${sheet}” has closed and ${moves} were seated by plan. ${rest} Settle shows the plan and can take it back.`
+        : `The sheet “${sheet}” has closed. A plan for ${moves} waits for you under Settle; nothing was applied. ${rest}`
+  const text = better ? `${done} A better plan may exist: Settle says by how much.` : done
+  return { to, subject: `${course}: ${sheet} has closed`, text }
+}

@@ -5,6 +5,7 @@ import type { Course } from '../courses/store.ts'
 import { sendFile } from '../http/files.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import { markedMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { mayEdit } from '../sheets/mayEdit.ts'
@@ -193,11 +194,7 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
   function tell(sheet: Sheet, course: Course, task: Task, memberId: number): void {
     const member = roster.enrolment(memberId)
     if (member?.status !== 'active') return
-    mailer.send({
-      to: member.email,
-      subject: `${course.course_code}: “${task.title}” is marked`,
-      text: `Your mark for “${task.title}” on the sheet “${sheet.title}” is out, with what was said about it. Only you see yours.`,
-    })
+    mailer.send(markedMail(member.email, course.course_code, task.title, sheet.title))
   }
 }
 

@@ -6,6 +6,7 @@ import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
 import { ProblemError } from '../http/problem.ts'
+import { closedMail, ruleTroubleMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
@@ -129,13 +130,8 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
   /** Notes that a rule could not be carried out; told by mail when that is news. The caller holds the transaction. */
   const noteTrouble = ({ rule, sheet, course, closesAt, now }: Due, why: string): void => {
     if (!plans.addTrouble(sheet.id, rule, closesAt, why, now)) return
-    const what = rule === 'close' ? 'What is to happen when it closes' : 'Seating those who came later'
     for (const email of instructorsOf(course, stores)) {
-      mailer.send({
-        to: email,
-        subject: `${course.course_code}: a rule of ${sheet.title} could not be carried out`,
-        text: `${what}, on the sheet “${sheet.title}”, could not be done. ${why} Open Settle to seat them by a plan or by hand; the rule is tried again when the sheet changes.`,
-      })
+      mailer.send(ruleTroubleMail(email, { course: course.course_code, sheet: sheet.title, rule, why }))
     }
   }
 
@@ -246,14 +242,13 @@ function tellInstructors(
   stores: Stores,
   mailer: Mailer,
 ): void {
-  const left = after.left === 0 ? 'Nobody is left.' : `${after.left} could not be seated; Settle says why.`
-  const done =
-    moves.length === 0
-      ? `The sheet “${sheet.title}” has closed. There was nobody to seat. ${left}`
-      : sheet.at_close === 'seat'
-        ? `The sheet “${sheet.title}” has closed and ${moves.length} were seated by plan. ${left} Settle shows the plan and can take it back.`
-        : `The sheet “${sheet.title}” has closed. A plan for ${moves.length} waits for you under Settle; nothing was applied. ${left}`
-  const text = gap === null ? done : `${done} A better plan may exist: Settle says by how much.`
-  for (const email of instructorsOf(course, stores))
-    mailer.send({ to: email, subject: `${course.course_code}: ${sheet.title} has closed`, text })
+  const closing = {
+    course: course.course_code,
+    sheet: sheet.title,
+    moves: moves.length,
+    applied: sheet.at_close === 'seat',
+    left: after.left,
+    better: gap !== null,
+  }
+  for (const email of instructorsOf(course, stores)) mailer.send(closedMail(email, closing))
 }

@@ -2,6 +2,7 @@ import type { PlanContent } from '../../contract/plans.ts'
 import { namesShown } from '../../core/rules.ts'
 import { saySlot } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
+import { seatedByPlanMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { membersOf } from '../seats/members.ts'
 import type { Sheet } from '../sheets/store.ts'
@@ -28,16 +29,7 @@ export function tellSeated(
     )
     const with_ = namesShown(sheet.names, reader) ? mates.map(({ name }) => name).join(', ') : ''
     const when = group.starts_at === null ? '' : saySlot(group.starts_at, group.ends_at, course.zone)
-    const lines = [
-      `You now sit at ${topic.title} on the sheet “${sheet.title}”.`,
-      when && `When: ${when}.`,
-      group.place && `Where: ${group.place}.`,
-      with_ && `With: ${with_}.`,
-    ]
-    mailer.send({
-      to: enrolment.email,
-      subject: `${sheet.title}: you sit at ${topic.title}`,
-      text: lines.filter(Boolean).join('\n'),
-    })
+    const seat = { sheet: sheet.title, topic: topic.title, when, place: group.place, mates: with_ }
+    mailer.send(seatedByPlanMail(enrolment.email, seat))
   }
 }

@@ -12,6 +12,7 @@ import type { Instant } from '../../core/instant.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { LedgerKind } from '../ledger/store.ts'
+import { requestMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Claims } from '../seats/claims.ts'
 import { refusalFacts } from '../seats/refusalFacts.ts'
@@ -118,18 +119,12 @@ export function bindRequests(
     const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
     const titleOf = (code: string | null) =>
       code === null ? null : titles.get(sheets.group(code)?.topic_id ?? 0)
-    const moved = to === null ? 'You no longer have a seat on it.' : `You now sit at ${titleOf(to)}.`
     const write = (at: Instant) => {
       const state = body.granted ? 'granted' : 'declined'
       if (requests.answer(request.id, state, at, person.id).changes === 0) throw answered(fresh(request))
       note(sheet, 'request-answered', request, person.id, at, state)
-      mailer.send({
-        to: enrolment.email,
-        subject: `${sheet.title}: your request was ${state}`,
-        text: body.granted
-          ? `Your instructor granted your request. ${moved}`
-          : `Your instructor declined your request. You sit at ${titleOf(from)} as before.`,
-      })
+      const sits = titleOf(body.granted ? to : from) ?? null
+      mailer.send(requestMail(enrolment.email, sheet.title, body.granted, sits))
     }
     if (body.granted) {
       const ask: ClaimAsk<string> = to === null ? { kind: 'give-up', from } : { kind: 'move', from, to }

@@ -2,6 +2,7 @@ import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.
 import { keptFrom } from '../../core/fits.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
+import { fromLineMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
@@ -145,10 +146,6 @@ export function mailFromLines(
     const topic = topicOf(groupId)
     const left = topicOf(fromGroupId)
     if (!sheet || !enrolment || !topic) continue
-    mailer.send({
-      to: enrolment.email,
-      subject: `${sheet.title}: you sit at ${topic.title}`,
-      text: `A seat came free, and you were the first in line: you now sit at ${topic.title}.${left ? ` Your seat at ${left.title} is given up for it; somebody else can take it now.` : ''}`,
-    })
+    mailer.send(fromLineMail(enrolment.email, sheet.title, topic.title, left?.title ?? null))
   }
 }

@@ -9,6 +9,7 @@ import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { LedgerKind } from '../ledger/store.ts'
 import type { Allowance } from '../mail/allowance.ts'
+import { receiptMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { namesFor } from '../seats/namesFor.ts'
@@ -257,14 +258,16 @@ export function bindTasks(
     const member = roster.enrolment(memberId)
     if (!member) return
     const names = files.byIds(work.files).map(({ name, size }) => `${name}, ${sayBytes(size)}`)
-    const list = names.length > 0 ? `\n\nWith it:\n${names.join('\n')}` : ''
-    const who = member.id === by.id ? 'You' : namesFor(sheet, member, now, stores)(by.id)
-    const whom = owner.group_id === null ? '' : ' for your group'
-    mailer.send({
-      to: member.email,
-      subject: `${course.course_code}: “${task.title}” is handed in`,
-      text: `${who} handed in “${task.title}”${whom}, ${sayInstant(now, course.zone)}${late ? ', late' : ''}. Until it is due you can hand in another version or take it back.${list}`,
-    })
+    const who = member.id === by.id ? null : namesFor(sheet, member, now, stores)(by.id)
+    const done = {
+      course: course.course_code,
+      task: task.title,
+      by: who,
+      group: owner.group_id !== null,
+      late,
+      at: sayInstant(now, course.zone),
+    }
+    mailer.send(receiptMail(member.email, done, names))
   }
 }
 
