@@ -27,6 +27,11 @@ export function startBare(answerBytes: number, port: number): Promise<Server> {
   )
 }
 
+/** Starts the bare server that answers as many bytes as it is asked for. */
+export function startBareOpening(port: number): Promise<Server> {
+  return startProcess(['bench/lib/bareOpening.mjs'], { PORT: String(port), NODE_ENV: 'production' }, port)
+}
+
 /** Starts the bare server that writes what it is sent into a folder. */
 export function startReceiver(folder: string, port: number): Promise<Server> {
   return startProcess(['bench/lib/receiver.mjs'], { FOLDER: folder, PORT: String(port) }, port)
@@ -36,7 +41,7 @@ async function startProcess(args: string[], env: Record<string, string>, port: n
   const node = process.env.SERVER_FLAGS?.split(' ') ?? []
   const child = spawn(process.execPath, [...node, ...args], {
     cwd: root,
-    stdio: ['ignore', 'ignore', 'inherit'],
+    stdio: ['ignore', process.env.SERVER_LOG ? 'inherit' : 'ignore', 'inherit'],
     env: { ...process.env, NODE_ENV: 'production', ...env },
   })
   // Whatever ends the benchmark, its servers end with it.

@@ -19,6 +19,7 @@ import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
 import { bindCourses } from './courses/routes.ts'
 import type { Db } from './db/open.ts'
+import type { Door } from './door.ts'
 import type { Disk } from './files/disk.ts'
 import { groupAim, readsGroupFile } from './files/groupFiles.ts'
 import { bindFiles, type FileParts } from './files/routes.ts'
@@ -68,8 +69,7 @@ export interface AppParts {
   log: Logger
   mailer: Mailer
   disk: Disk
-  /** Connections that were let in so far. */
-  arrivals: () => number
+  door: Door
   /** Folder of the built pages, or null to serve the API alone. */
   web: string | null
   /** Routes that only the demo has. */
@@ -93,7 +93,7 @@ export function createApp(parts: AppParts): App {
   const hub = createHub(stores)
   const unit = createUnitOfWork({ db, stores, mailer, hub })
   const visits = createVisits(db, stores.nudges)
-  const claims = createClaims({ db, clock, log, ...stores, unit, arrivals: parts.arrivals })
+  const claims = createClaims({ db, clock, log, ...stores, unit, whenQuiet: parts.door.whenQuiet })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
   const askers = createAskers(!parts.demo)
   const sessions = createSessions(stores.access, stores.roster, askers, clock, !parts.demo)

@@ -10,6 +10,7 @@ import { type Clock, systemClock } from './clock.ts'
 import type { Config } from './config.ts'
 import { holdDb } from './db/hold.ts'
 import { type Db, openDb } from './db/open.ts'
+import { createDoor } from './door.ts'
 import { createDisk, type Disk } from './files/disk.ts'
 import { forgetRemoved } from './files/groupFiles.ts'
 import { sweep } from './files/uploads.ts'
@@ -87,7 +88,7 @@ async function startOn(
         plainLogin: config.smtpTls === 'optional',
       })
     : createOutboxMailer(stores.mail, clock)
-  let arrived = 0
+  const door = createDoor()
   const app = createApp({
     db,
     stores,
@@ -97,7 +98,7 @@ async function startOn(
     mailer,
     disk,
     web,
-    arrivals: () => arrived,
+    door,
     ...(demo && { demo: (serve: Serve, sessions: Sessions) => demo(serve, sessions, stores) }),
   })
   await fill?.({ db, stores, claims: app.claims, disk })
@@ -140,10 +141,8 @@ async function startOn(
     }
   }
   due()
-  const server = createServer(app.express)
-  server.on('connection', () => {
-    arrived += 1
-  })
+  const server = createServer(door.inTurns(app.express))
+  server.on('connection', door.arrived)
   await listen(server, config)
   // A connection that the system refuses, as where there are no descriptors left, is no reason to stop.
   server.on('error', (error) => calm(error, 'a connection was refused'))

@@ -18,11 +18,7 @@ afterEach(() => {
 })
 
 /** An engine over an open sheet of one topic, with so many students. */
-function engine(
-  students: number,
-  mostWaiting: number,
-  { time = () => 0, ...more }: { arrivals?: () => number; time?: () => number } = {},
-) {
+function engine(students: number, mostWaiting: number, { time = () => 0 }: { time?: () => number } = {}) {
   const stores = createStores(db)
   const course = stores.courses.add({ courseCode: 'FERM 1', title: 'Fermentation', zone: 'UTC' }, NOW)
   const ids = Array.from({ length: students }, (_, n) => {
@@ -48,7 +44,6 @@ function engine(
     unit: createUnitOfWork({ db, stores, mailer, hub }),
     mostWaiting,
     time,
-    ...more,
   })
   const take = (n: number, key = `key-of-${n}-1`) =>
     claims.submit({
@@ -112,26 +107,4 @@ it('decides for as long as a turn lasts, so that others are heard between two tu
     Array.from({ length: 30 }, (_, n) => `claim ${n}`),
   )
   expect(stores.seats.ofSheet(sheet.id)).toHaveLength(2)
-})
-
-it('lets those in who come anew before it decides, and does not wait for them without end', async () => {
-  let arrived = 0
-  let looks = 0
-  const arrivals = () => {
-    looks += 1
-    arrived += 1
-    return arrived
-  }
-  const endless = engine(2, 10, { arrivals })
-  expect(await endless.take(0)).toEqual({ granted: true })
-  expect(looks).toBeGreaterThan(10)
-  expect(looks).toBeLessThan(100)
-  let still = 0
-  const none = () => {
-    still += 1
-    return 7
-  }
-  const quiet = engine(2, 10, { arrivals: none })
-  await quiet.take(0)
-  expect(still).toBe(2)
 })

@@ -56,9 +56,6 @@ interface Waiting {
 const BATCH = 256
 const TURN = 8
 
-/** Rounds of the event loop between two turns, at most, in which new connections are let in. */
-const MOST_ROUNDS = 64
-
 /** Claims that may wait for their turn; more are sent away at once, to come again, instead of making all wait. */
 const MOST_WAITING = 4_096
 
@@ -74,8 +71,8 @@ export interface ClaimParts extends SeatKeepers {
   unit: Pick<UnitOfWork, 'serve' | 'tell'>
   /** Claims that may wait for their turn at once. */
   mostWaiting?: number
-  /** Connections that were let in so far. */
-  arrivals?: () => number
+  /** Does something in one of the next rounds of the event loop. */
+  whenQuiet?: (work: () => void) => void
   /** Milliseconds, for the length of a turn. */
   time?: () => number
 }
@@ -86,7 +83,7 @@ export interface ClaimParts extends SeatKeepers {
  * and each of them hears so.
  */
 export function createClaims(parts: ClaimParts) {
-  const { mostWaiting = MOST_WAITING, arrivals = () => 0, time = () => performance.now() } = parts
+  const { mostWaiting = MOST_WAITING, whenQuiet = setImmediate, time = () => performance.now() } = parts
   const queue: Waiting[] = []
   const calm = createCalm(parts.log)
   let planned = false
@@ -156,24 +153,10 @@ export function createClaims(parts: ClaimParts) {
     parts.unit.tell(new Set(batch.map(({ claim }) => claim.sheetId)))
   }
 
-  /**
-   * The next turn, once nobody new is at the door: the system lets one connection in for each round of the event loop,
-   * so while they come, rounds without a turn let them in.
-   */
   const plan = (): void => {
     if (planned) return
     planned = true
-    let rounds = 0
-    let before = arrivals()
-    const next = (): void => {
-      const now = arrivals()
-      rounds += 1
-      const waits = now !== before && rounds <= MOST_ROUNDS
-      before = now
-      if (waits) setImmediate(next)
-      else flush()
-    }
-    setImmediate(next)
+    whenQuiet(flush)
   }
 
   return {

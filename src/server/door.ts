@@ -1,0 +1,68 @@
+import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http'
+
+/** Rounds of the event loop, at most, that are left to new connections before anything else is done. */
+const MOST_ROUNDS = 64
+/** Milliseconds for which requests are begun before whoever comes anew is looked for again. */
+const TURN = 4
+
+export type Door = ReturnType<typeof createDoor>
+
+/**
+ * Lets people in. The system hands over one new connection in each round of the event loop (libuv), however many wait:
+ * where a round is full of work, hundreds who come at the opening would wait for seconds although nothing is short. So
+ * requests are begun in short turns, and while new connections come, rounds without a turn let them in.
+ * @param time milliseconds, for the length of a turn
+ */
+export function createDoor(time: () => number = () => performance.now()) {
+  let arrived = 0
+  const whenQuiet = (work: () => void): void => {
+    let rounds = 0
+    let before = arrived
+    const next = (): void => {
+      rounds += 1
+      const comes = arrived !== before && rounds <= MOST_ROUNDS
+      before = arrived
+      if (comes) setImmediate(next)
+      else work()
+    }
+    setImmediate(next)
+  }
+  return {
+    /** Notes a new connection. */
+    arrived(): void {
+      arrived += 1
+    },
+    /** Does something in one of the next rounds, once nobody new is at the door, or enough were let in. */
+    whenQuiet,
+    /** The same listener for requests, called in short turns, in the order in which requests came. */
+    inTurns(listener: RequestListener): RequestListener {
+      let waiting: [IncomingMessage, ServerResponse][] = []
+      let planned = false
+      const turn = (): void => {
+        planned = false
+        const begun = waiting
+        waiting = []
+        const ends = time() + TURN
+        let n = 0
+        while (n < begun.length) {
+          const [req, res] = begun[n] as [IncomingMessage, ServerResponse]
+          n += 1
+          // Whoever has gone meanwhile needs no answer.
+          if (!res.destroyed) listener(req, res as Parameters<RequestListener>[1])
+          if (time() >= ends) break
+        }
+        if (n < begun.length) waiting = [...begun.slice(n), ...waiting]
+        if (waiting.length > 0) plan()
+      }
+      const plan = (): void => {
+        if (planned) return
+        planned = true
+        whenQuiet(turn)
+      }
+      return (req, res) => {
+        waiting.push([req, res])
+        plan()
+      }
+    },
+  }
+}
