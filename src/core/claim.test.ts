@@ -25,6 +25,28 @@ const reasonOf = (ask: ClaimAsk<string>, facts: Partial<ClaimFacts<string>>) => 
 }
 
 describe('a claim', () => {
+  it('leaves no seat behind whose work is handed in, by moving or giving up', () => {
+    const held = sits('kefir').map((seat) => ({ ...seat, bound: true }))
+    expect(reasonOf(move, { held })).toBe('work-handed-in')
+    expect(reasonOf(giveUp, { held })).toBe('work-handed-in')
+    const rules = { ...open.rules, seatsEach: 2 }
+    expect(reasonOf(take, { held, rules })).toBe('granted')
+  })
+
+  it('to wait is about a further seat while the rules let one have more, and about a move once they do not', () => {
+    const wait: ClaimAsk<string> = { kind: 'wait', to: 'tempeh' }
+    const rules = { ...open.rules, fullGroups: 'line' as const, changing: 'never' as const }
+    const full = { ...target, taken: 4 }
+    expect(reasonOf(wait, { rules, target: full })).toBe('granted')
+    expect(reasonOf(wait, { rules: { ...rules, seatsEach: 2 }, held: sits('kefir'), target: full })).toBe(
+      'granted',
+    )
+    expect(reasonOf(wait, { rules, held: sits('kefir'), target: full })).toBe('change-not-allowed')
+    expect(reasonOf(wait, { rules, held: sits('kefir', 'miso'), target: full })).toBe('seat-limit-reached')
+    expect(reasonOf(wait, { rules, target: null })).toBe('group-not-found')
+    expect(reasonOf(wait, { rules })).toBe('seat-is-free')
+  })
+
   it('is granted while the window is open and a seat is free', () => {
     expect(reasonOf(take, {})).toBe('granted')
     expect(reasonOf(move, { held: sits('kefir') })).toBe('granted')

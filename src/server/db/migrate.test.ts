@@ -44,6 +44,51 @@ it('keeps a copy of a file that holds an older schema', () => {
   rmSync(folder, { recursive: true })
 })
 
+it('copies what stands in the write-ahead log alone, too', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'haplon-migrate-'))
+  const file = join(folder, 'a.db')
+  const db = new Database(file)
+  db.pragma('journal_mode = WAL')
+  const steps = [{ number: 1, sql: 'CREATE TABLE one (id INTEGER)' }]
+  migrate(db, file, steps)
+  db.exec('INSERT INTO one VALUES (7)')
+  migrate(db, file, [...steps, { number: 2, sql: 'CREATE TABLE two (id INTEGER)' }])
+  const copy = new Database(`${file}.before-0002`)
+  expect(copy.prepare('SELECT id FROM one').pluck().all()).toEqual([7])
+  copy.close()
+  db.close()
+  rmSync(folder, { recursive: true })
+})
+
+it('keeps people, sessions and places in courses of a file from before sessions were listed', () => {
+  const folder = join(import.meta.dirname, 'migrations')
+  const steps = readdirSync(folder)
+    .sort()
+    .map((name) => ({ number: Number(name.slice(0, 4)), sql: readFileSync(join(folder, name), 'utf8') }))
+  const db = new Database(':memory:')
+  migrate(
+    db,
+    ':memory:',
+    steps.filter(({ number }) => number < 8),
+  )
+  db.exec(`
+    INSERT INTO person (id, email, created_at) VALUES (1, 'a@s.example', 't0'), (2, 'b@s.example', 't0');
+    INSERT INTO course (id, code, course_code, title, zone, created_at) VALUES (1, 'c', 'FERM', 'F', 'UTC', 't0');
+    INSERT INTO enrolment (code, course_id, person_id, name, role, status, created_at)
+      VALUES ('e', 1, 1, 'Ada', 'student', 'active', 't1');
+    INSERT INTO session (token_hash, person_id, created_at, last_seen_at) VALUES ('h1', 1, 't2', 't3'), ('h2', 2, 't2', 't3');
+    INSERT INTO sign_in_code (person_id, code_hash, created_at, expires_at, tries_left) VALUES (1, 'x', 't2', 't3', 5);
+  `)
+  migrate(db, ':memory:', steps)
+  expect(db.prepare('SELECT here_since FROM enrolment').pluck().all()).toEqual(['t1'])
+  const codes = db.prepare<[], string>('SELECT code FROM session ORDER BY id').pluck().all()
+  expect(new Set(codes).size).toBe(2)
+  expect(codes.every((code) => code.length >= 16)).toBe(true)
+  // Codes that were on their way are asked for anew.
+  expect(db.prepare('SELECT count(*) FROM sign_in_code').pluck().get()).toBe(0)
+  db.close()
+})
+
 it('does not open a file that a newer version made, and leaves it as it is', () => {
   const folder = mkdtempSync(join(tmpdir(), 'haplon-migrate-'))
   const file = join(folder, 'a.db')
@@ -66,6 +111,7 @@ const LANDED = {
   '0005-places.sql': '0f978a8c8b3c44690733ea7469573298de10cf052238b562b97d161c03eacef1',
   '0006-plans.sql': '5ea5b2087120b528a0f70e198511e2542b179073f4dba50f8a4640ba85091d9e',
   '0007-standing.sql': '7f8dedb39bbaf905c5b402689afacaddeffa69f2fdf7d3cdb13f3e467b36ba0e',
+  '0008-holding.sql': 'd3317a998f4b7992c6a03ea852927b5051ebaceb2c37fdd98d875f4821fe0184',
 }
 
 it('every landed migration is as it landed', () => {
