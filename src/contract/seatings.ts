@@ -2,7 +2,7 @@ import { array, boolean, object, string } from 'yup'
 import { LARGE, route } from './route.ts'
 
 /** Most people whose seats are changed in one step. */
-export const MOST_SEATINGS = 5_000
+export const MOST_SEATINGS = 1_000
 
 const change = object({
   /** A person by code. */

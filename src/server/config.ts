@@ -37,7 +37,7 @@ const NAMES = [
 ]
 
 /** Names like settings that the scripts of this project set for themselves. */
-const OF_SCRIPTS = ['HAPLON_BUILD', 'HAPLON_API_PORT', 'HAPLON_E2E_JSON']
+const OF_SCRIPTS = ['HAPLON_BUILD', 'HAPLON_API_PORT', 'HAPLON_E2E_JSON', 'HAPLON_TRACE']
 
 const url = (protocols: string[]) => (value: string | null | undefined) => {
   if (value == null) return true

@@ -62,7 +62,11 @@ export function createServe(router: Router, tools: ServeTools) {
         if (bounds) checkLengths(bounds, req.body)
       }
       const body = schema
-        ? schema.validateSync(req.body ?? {}, { abortEarly: false, stripUnknown: true })
+        ? schema.validateSync(req.body ?? {}, {
+            abortEarly: false,
+            stripUnknown: true,
+            disableStackTrace: true,
+          })
         : null
       const context = { req, res, now, params: req.params, body, ...allowed } as unknown as Context<
         Path,

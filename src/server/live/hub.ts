@@ -38,6 +38,8 @@ export type Hub = ReturnType<typeof createHub>
 /** Tells open pages what changed on their sheet. The ledger is what is told, so a reader can go on from any position. */
 export function createHub(sources: ChangeSources) {
   const audiences = new Map<number, Audience>()
+  /** Streams that are open, by whose they are. */
+  const open = new Map<number, number>()
 
   const audienceOf = (sheetId: number): Audience => {
     const known = audiences.get(sheetId)
@@ -95,8 +97,13 @@ export function createHub(sources: ChangeSources) {
         }
       }
       audience.listeners.add(listener)
+      const { personId } = listener
+      open.set(personId, (open.get(personId) ?? 0) + 1)
       listener.session.once('disconnected', () => {
         audience.listeners.delete(listener)
+        const left = (open.get(personId) ?? 1) - 1
+        if (left > 0) open.set(personId, left)
+        else open.delete(personId)
         if (audience.listeners.size > 0) return
         if (audience.timer) clearTimeout(audience.timer)
         audiences.delete(sheetId)
@@ -109,11 +116,7 @@ export function createHub(sources: ChangeSources) {
           if (listener.signedIn === session) dismiss(audience, listener)
     },
     /** Streams that a person has open, over all sheets. */
-    openBy: (personId: number): number =>
-      [...audiences.values()].reduce(
-        (sum, { listeners }) => sum + [...listeners].filter((one) => one.personId === personId).length,
-        0,
-      ),
+    openBy: (personId: number): number => open.get(personId) ?? 0,
     /** Readers of all sheets. */
     listening: () => [...audiences.values()].reduce((sum, { listeners }) => sum + listeners.size, 0),
     /** Ends all streams, for a shutdown. */
