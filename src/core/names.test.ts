@@ -61,3 +61,60 @@ describe('names', () => {
     expect(sorted('??')).toEqual(['Aalto', 'Åberg', 'Zell'])
   })
 })
+
+describe('names, to the letter', () => {
+  it('give two initials where there are two words or more, whatever space is around them', () => {
+    expect(initials('  ada   maria  lind ')).toBe('AL')
+    expect(initials('ada')).toBe('A')
+    expect(initials('🧫 lab')).toBe('🧫L')
+  })
+
+  it('are made short only where each stays its own', () => {
+    expect(shortNames(['Tue lab', 'Tue lab'])).toEqual(['Tue', 'Tue'])
+    expect(shortNames([' Tue lab', 'Wed'])).toEqual(['Tue', 'Wed'])
+    expect(shortNames([])).toEqual([])
+  })
+
+  it.each([
+    ['Łukasz', 'lukasz'],
+    ['Đorđe', 'dorde'],
+    ['Weiß', 'weiss'],
+    ['Æsa', 'aesa'],
+    ['Œuvre', 'oeuvre'],
+    ['ırmak', 'irmak'],
+    ['Sørén', 'soren'],
+  ])('%s is found as %s', (name, typed) => {
+    expect(searchable(name)).toBe(typed)
+    expect(matches(typed, name)).toBe(true)
+  })
+
+  it('are found by words in any of the texts, and by all that are typed', () => {
+    expect(matches('ada tempeh', 'Ada Lind', null, 'Tempeh')).toBe(true)
+    expect(matches('ada kefir', 'Ada Lind', null, 'Tempeh')).toBe(false)
+    // Texts stand apart: the end of one and the start of the next are no word.
+    expect(matches('lindtempeh', 'Ada Lind', 'Tempeh')).toBe(false)
+  })
+
+  it.each([
+    ['Ludwig van der Berg', 'Anna Berg', 1],
+    ["Kees 't Hart", 'Ann Hart', 1],
+    ['Ana de Oliveira e Silva', 'Bea Silva', -1],
+    ['Ada Bo III', 'Ina Bo', -1],
+    ['Ada Bo sr', 'Ina Bo', -1],
+    ['von Trapp', 'Ada Trapp', 1],
+    // A word with a capital is part of the name, whatever it is called.
+    ['Ludwig Van Berg', 'Anna Van', -1],
+    ['Berg, Ludwig', 'Berg, Anna', 1],
+    ['Jr.', 'Kim', -1],
+  ])('%s and %s are in the order of class lists', (one, other, sign) => {
+    expect(Math.sign(bySurname(one, other))).toBe(sign)
+    expect(Math.sign(bySurname(other, one))).toBe(-sign)
+    expect(bySurname(one, one)).toBe(0)
+  })
+
+  it('that differ in accents or case alone still have an order, the same each time', () => {
+    expect(Math.sign(bySurname('Zoe Alden', 'Zoe Aldén'))).toBe(-1)
+    expect(Math.sign(bySurname('zoe alden', 'Zoe Alden'))).not.toBe(0)
+    expect(Math.sign(bySurname('Ada  Bo', 'Ada Bo'))).not.toBe(0)
+  })
+})

@@ -1,6 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { checkSeatings, inverseOf, type SeatingFacts, type SeatingGroup } from './seating.ts'
+import {
+  checkSeatings,
+  inOrderOfSeating,
+  inverseOf,
+  type SeatingFacts,
+  type SeatingGroup,
+} from './seating.ts'
 
 const group = (key: string, seats: number, more: Partial<SeatingGroup> = {}): SeatingGroup => ({
   key,
@@ -131,4 +137,95 @@ describe('seating by hand', () => {
       }),
     )
   })
+})
+
+describe('each thing that speaks against a seat', () => {
+  const one = (
+    change: Partial<Parameters<typeof checkSeatings>[0][number]>,
+    more: Partial<SeatingFacts> = {},
+  ) => checkSeatings([{ person: 'b', from: null, to: 'two', ...change }], facts(more))
+
+  it.each([
+    ['person-unknown', { person: 'nobody' }, {}],
+    ['group-unknown', { to: 'nowhere' }, {}],
+    ['person-not-active', {}, { people: [{ key: 'b', section: null, active: false }] }],
+    ['group-not-offered', {}, { groups: [group('two', 2, { offered: false })] }],
+    ['not-seated-there', { from: 'one' }, {}],
+    ['seated-there-already', { person: 'a', to: 'one' }, {}],
+    ['too-many-seats', { person: 'a' }, {}],
+  ] as const)('%s', (code, change, more) => {
+    const { faults } = one(change, more)
+    expect(faults.map((fault) => fault.code)).toEqual([code])
+    expect(faults[0]).toMatchObject({
+      person: change && 'person' in change ? change.person : 'b',
+      others: [],
+    })
+  })
+
+  it('is nothing where one holds fewer seats than the rules let, and a second seat leaves the first', () => {
+    const rules = { seatsEach: 2, offers: 'section' as const }
+    expect(codes(one({ person: 'a' }, { rules }))).toEqual([])
+    expect(codes(one({ person: 'a', from: 'one' }))).toEqual([])
+    expect(codes(one({ person: 'a', from: 'one', to: null }))).toEqual([])
+  })
+
+  it('two at one time, and another section, each with whom and where', () => {
+    const dated = { startsAt: '2026-05-06T09:00:00.000Z', endsAt: '2026-05-06T10:00:00.000Z' }
+    const rules = { seatsEach: 2, offers: 'section' as const }
+    const groups = [group('one', 3, dated), group('two', 3, { ...dated, section: 't' })]
+    const { concerns } = one({ person: 'a' }, { rules, groups })
+    expect(concerns).toEqual([
+      { code: 'other-section', person: 'a', group: 'two', others: [] },
+      { code: 'time-clash', person: 'a', group: 'two', others: [] },
+    ])
+  })
+
+  it('work that is handed in, where one leaves and where one comes', () => {
+    const groups = [group('one', 3, { bound: true }), group('two', 3, { bound: true })]
+    expect(one({ person: 'a', from: 'one' }, { groups }).concerns).toEqual([
+      { code: 'work-handed-in', person: 'a', group: 'one', others: [] },
+      { code: 'work-handed-in', person: 'a', group: 'two', others: [] },
+    ])
+  })
+
+  it('a seat used up by whoever it was kept for is free for nobody else', () => {
+    const groups = [group('two', 2, { heldFor: ['a', null] })]
+    const both = [
+      { person: 'a', from: null, to: 'two' },
+      { person: 'b', from: null, to: 'two' },
+    ]
+    const check = checkSeatings(both, facts({ groups, seats: [] }))
+    expect(codes(check)).toEqual(['past-limit'])
+    expect([...check.extra]).toEqual([1])
+  })
+
+  it('keepings speak of those they name, where they sit then', () => {
+    const keepings = [
+      { key: 'k', kind: 'apart' as const, people: ['a', 'b'] },
+      { key: 'm', kind: 'together' as const, people: ['b', 'c'] },
+    ]
+    const seats = [
+      { person: 'a', group: 'one' },
+      { person: 'c', group: 'two' },
+    ]
+    const groups = [group('one', 5), group('two', 5)]
+    const check = (change: object) => one(change, { keepings, seats, groups }).concerns
+    expect(check({ to: 'one' })).toEqual([
+      { code: 'kept-apart', person: 'b', group: 'one', others: ['a'] },
+      { code: 'not-together', person: 'b', group: 'one', others: ['c'] },
+    ])
+    expect(check({ to: 'two' })).toEqual([])
+    // Somebody without a seat is not away from anybody, and leaving brings nobody together.
+    expect(check({ person: 'c', from: 'two', to: null })).toEqual([])
+    expect(one({ to: 'one' }, { keepings, seats: [], groups }).concerns).toEqual([])
+  })
+})
+
+it('those come first for whom a seat is kept', () => {
+  const changes = ['a', 'b', 'c'].map((person) => ({ person, from: null, to: 'two' }))
+  const order = inOrderOfSeating(changes, {
+    groups: [group('two', 3, { heldFor: ['c', null] }), group('one', 1)],
+  })
+  expect(order.map(({ person }) => person)).toEqual(['c', 'a', 'b'])
+  expect(inOrderOfSeating([{ person: 'c', from: 'two', to: null }], { groups: [] })).toHaveLength(1)
 })

@@ -1,7 +1,18 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { DAY, HOUR, instantFromMs, MINUTE } from './instant.ts'
-import { dayStarts, isZone, localTimeOf, movedAlong, readLocalTime, sayInstant } from './zone.ts'
+import {
+  changesClocks,
+  dayStarts,
+  isZone,
+  localTimeOf,
+  movedAlong,
+  readLocalTime,
+  sayDay,
+  sayInstant,
+  saySlot,
+  sayTime,
+} from './zone.ts'
 
 const ZONE = 'Europe/Copenhagen'
 
@@ -123,4 +134,45 @@ it('knows IANA zones and no others', () => {
   expect(isZone('Asia/Kathmandu')).toBe(true)
   expect(isZone('Atlantis/Capital')).toBe(false)
   expect(isZone('')).toBe(false)
+})
+
+describe('an instant in words', () => {
+  it('is a day or a time alone where that is asked for', () => {
+    expect(sayDay('2026-05-13T23:30:00.000Z', ZONE)).toBe('14 May')
+    expect(sayTime('2026-05-13T15:05:00.000Z', ZONE)).toBe('17:05')
+  })
+
+  it('says a slot with its end, and the end’s day only where it is another', () => {
+    const at = '2026-05-13T15:00:00.000Z'
+    expect(saySlot(at, null, ZONE)).toBe('Wed 13 May, 17:00')
+    expect(saySlot(at, '2026-05-13T16:30:00.000Z', ZONE)).toBe('Wed 13 May, 17:00 to 18:30')
+    expect(saySlot(at, '2026-05-13T23:00:00.000Z', ZONE)).toBe('Wed 13 May, 17:00 to Thu 14 May, 01:00')
+  })
+})
+
+it('knows when clocks change within six hours, before or after', () => {
+  // Clocks in Copenhagen went forward at 01:00 UTC on 29 March 2026.
+  expect(changesClocks('2026-03-28T20:00:00.000Z', ZONE)).toBe(true)
+  expect(changesClocks('2026-03-29T06:00:00.000Z', ZONE)).toBe(true)
+  expect(changesClocks('2026-03-28T12:00:00.000Z', ZONE)).toBe(false)
+  expect(changesClocks('2026-03-29T12:00:00.000Z', ZONE)).toBe(false)
+})
+
+it.each([
+  '2026-05-13T10:60',
+  '2026-05-13T24:30',
+  '2026-00-10T10:00',
+  '2026-05-00T10:00',
+  'x2026-05-13T10:00',
+  '2026-05-13T10:00x',
+])('%s is no time of a calendar or clock', (text) => {
+  expect(readLocalTime(text, ZONE)).toEqual({ kind: 'malformed' })
+})
+
+it('starts no day after the end, and the first where the range begins', () => {
+  expect(dayStarts('2026-05-12T22:00:00.000Z', '2026-05-12T22:00:00.000Z', ZONE)).toEqual([
+    '2026-05-12T22:00:00.000Z',
+  ])
+  expect(dayStarts('2026-05-13T10:00:00.000Z', '2026-05-11T10:00:00.000Z', ZONE)).toEqual([])
+  expect(dayStarts('2020-01-01T10:00:00.000Z', '2026-01-01T10:00:00.000Z', 'UTC')).toHaveLength(400)
 })
