@@ -15,13 +15,13 @@ export const KEPT_DAYS = {
 } as const
 
 /** Forgets what is kept for a while only. Each statement finds its rows by an index. */
-export function sweepRows({ access, mail, seats, roster, notices }: Stores, now: Instant): void {
+export function sweepRows({ access, mail, nudges, seats, roster, notices }: Stores, now: Instant): void {
   const ago = (days: number) => shift(now, -days * DAY)
   access.dropCodesExpiredBefore(ago(KEPT_DAYS.codes))
   access.dropSessions(ago(IDLE_DAYS), ago(SESSION_DAYS))
   seats.dropAnswers(ago(KEPT_DAYS.claimAnswers))
   mail.dropTexts(now)
-  mail.drop(ago(KEPT_DAYS.mail))
+  mail.drop(ago(KEPT_DAYS.mail), nudges.mailIds())
   roster.dropUndosBefore(ago(KEPT_DAYS.rosterUndo))
   notices.forget(ago(1))
 }

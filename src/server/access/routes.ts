@@ -1,3 +1,4 @@
+import { setTimeout } from 'node:timers/promises'
 import type { AuthenticationResponseJSON, RegistrationResponseJSON } from '@simplewebauthn/server'
 import type { Request, Response } from 'express'
 import { askCode, lookAtLink, signIn, signInByLink } from '../../contract/access.ts'
@@ -12,6 +13,12 @@ import type { Askers } from './asker.ts'
 import type { Passkeys } from './passkeys.ts'
 import type { Sessions } from './sessions.ts'
 import { CODE_MINUTES, type SignIn } from './signIn.ts'
+
+/**
+ * Milliseconds that asking for a mail takes at least, so that the time tells nobody whether there was one to write: longer
+ * than writing takes.
+ */
+const EVEN = 60
 
 export interface AccessParts {
   stores: Stores
@@ -68,11 +75,13 @@ export function bindAccess(
     }
   }
 
-  serve(askCode, ({ req, res, body }) => {
+  serve(askCode, async ({ req, res, body }) => {
+    const even = setTimeout(EVEN)
     const at = origin ?? `${req.protocol}://${req.get('host')}`
     const next = body.next === undefined ? '' : `?next=${encodeURIComponent(body.next)}`
     const linkTo = (token: string) => `${at}/enter${next}#${token}`
     const { nextAt, withCode } = signing.sendCode(body.email, askers.known(req, res), linkTo)
+    await even
     return { sentTo: body.email, minutes: CODE_MINUTES, nextAt, withCode }
   })
   serve(signIn, ({ req, res, body }) => {

@@ -56,15 +56,6 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
     if (!person) return null
     return roster.enrolmentsOfPerson(person.id).some(({ status }) => status !== 'left') ? person : null
   }
-  /** Writes once the answer is out, so that the time it takes tells nobody whether there was anything to write. */
-  const afterwards = (write: () => void) =>
-    setImmediate(() => {
-      try {
-        db.transaction(write).immediate()
-      } catch (error) {
-        log.error({ err: error }, 'a mail to sign in could not be kept')
-      }
-    })
   const live = (sent: SignInCode | undefined, now: Instant): sent is SignInCode =>
     sent !== undefined && sent.used_at === null && sent.expires_at > now
   const failed = (asker: Asker, now: Instant): void => {
@@ -74,13 +65,13 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
   const tellGuessed = (person: Person, now: Instant): void => {
     if (told.count(String(person.id), now) > 0) return
     told.note(String(person.id), now)
-    afterwards(() => mailer.send(guessedMail(person.email)))
+    db.transaction(() => mailer.send(guessedMail(person.email))).immediate()
   }
 
   return {
     /**
-     * Sends a mail with a code and a link, if the address is known. Tells nothing of whether it is, by its answer or by
-     * the time it takes.
+     * Sends a mail with a code and a link, if the address is known. Tells nothing of whether it is by what it gives; how
+     * long it takes is for the caller to hide.
      * @param linkTo the full address that the link is to have, for its token
      */
     sendCode(email: string, asker: NewAsker, linkTo: (token: string) => string): Asked {
@@ -94,7 +85,7 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
       const code = withCode ? String(randomInt(1_000_000)).padStart(6, '0') : null
       const token = randomBytes(32).toString('base64url')
       const endsAt = shift(now, CODE_MINUTES * MINUTE)
-      afterwards(() => {
+      db.transaction(() => {
         access.addCode(
           {
             person_id: person.id,
@@ -107,7 +98,7 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
           endsAt,
         )
         mailer.send({ ...signInMail(email, code, linkTo(token), CODE_MINUTES), endsAt })
-      })
+      }).immediate()
       return { nextAt: null, withCode }
     },
     /**

@@ -1,4 +1,5 @@
 import type { CoursesView, CourseView, SheetStub, WaitingItem } from '../../contract/courses.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { isUnderFloor } from '../../core/limit.ts'
 import type { NameOrder } from '../../core/names.ts'
@@ -88,7 +89,7 @@ function sheetStanding(
   now: Instant,
   { sheets, seats, roster, plans }: Stores,
 ): Standing {
-  const groups = sheets.groups(sheet.id).filter(({ offered }) => offered === 1)
+  const groups = sheets.groups(sheet.id).filter(takesPeople)
   const counts = seats.counts(sheet.id)
   const students = roster.students(sheet.course_id)
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))

@@ -1,3 +1,4 @@
+import { isOnSheet } from '../../core/groupState.ts'
 import { notFound } from '../http/problem.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
@@ -38,7 +39,7 @@ export function reachGroup(
   stores: Sources,
 ): { group: Group; as: As } {
   const group = stores.sheets.group(code)
-  const as = group && group.removed_at === null ? reaches(sheet, enrolment, group, stores) : null
+  const as = group && isOnSheet(group) ? reaches(sheet, enrolment, group, stores) : null
   if (!group || as === null) throw notFound()
   return { group, as }
 }

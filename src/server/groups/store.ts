@@ -51,13 +51,12 @@ export function createGroupStore(database: Db) {
   const place = db.prepare<[number], Place>(
     'SELECT meeting, name, emblem FROM group_place WHERE group_id = ?',
   )
-  const placesOn = db.prepare<[number], Place & { group_id: number }>(
-    `SELECT p.group_id, p.meeting, p.name, p.emblem FROM group_place p JOIN sheet_group g ON g.id = p.group_id
-       JOIN topic t ON t.id = g.topic_id WHERE t.sheet_id = ?`,
+  const placesOf = db.prepare<[string], Place & { group_id: number }>(
+    'SELECT group_id, meeting, name, emblem FROM group_place WHERE group_id IN (SELECT value FROM json_each(?))',
   )
-  const messagesOn = db.prepare<[number], { group_id: number; messages: number }>(
-    `SELECT m.group_id, count(*) AS messages FROM group_message m JOIN sheet_group g ON g.id = m.group_id
-       JOIN topic t ON t.id = g.topic_id WHERE t.sheet_id = ? GROUP BY m.group_id`,
+  const messagesOf = db.prepare<[string], { group_id: number; messages: number }>(
+    `SELECT group_id, count(*) AS messages FROM group_message
+     WHERE group_id IN (SELECT value FROM json_each(?)) GROUP BY group_id`,
   )
   const setPlace = db.prepare<[number, string, string, string]>(
     'INSERT OR REPLACE INTO group_place (group_id, meeting, name, emblem) VALUES (?, ?, ?, ?)',
@@ -94,11 +93,12 @@ export function createGroupStore(database: Db) {
       setExtras.run({ ...rest, ...numbers, sheetId })
     },
     place: (groupId: number): Place => place.get(groupId) ?? { meeting: '', name: '', emblem: '' },
-    /** What is their own, of all groups of a sheet that have anything, by the group's id. */
-    placesOn: (sheetId: number) => new Map(placesOn.all(sheetId).map((own) => [own.group_id, own])),
-    /** How many messages went to each group of a sheet; groups with none are left out. */
-    messagesOn: (sheetId: number) =>
-      new Map(messagesOn.all(sheetId).map(({ group_id, messages }) => [group_id, messages])),
+    /** What is their own, of those groups that have anything, by the group's id. */
+    placesOf: (groupIds: readonly number[]) =>
+      new Map(placesOf.all(JSON.stringify(groupIds)).map((own) => [own.group_id, own])),
+    /** How many messages went to each group; groups with none are left out. */
+    messagesOf: (groupIds: readonly number[]) =>
+      new Map(messagesOf.all(JSON.stringify(groupIds)).map(({ group_id, messages }) => [group_id, messages])),
     setPlace: (groupId: number, { meeting, name, emblem }: Place) =>
       setPlace.run(groupId, meeting, name, emblem),
     /** Messages to a group, newest first. */

@@ -41,16 +41,12 @@ export function groupsView(
     .filter((group) => reaches(sheet, reader, group, stores) !== null)
     .toSorted((a, b) => (order.get(a.topic_id) ?? 0) - (order.get(b.topic_id) ?? 0))
   // Each figure is read for all groups at once: a sheet can have hundreds.
-  const places = groups.placesOn(sheet.id)
-  const messages = groups.messagesOn(sheet.id)
-  const subjects = talk.subjectsOn(sheet.id)
-  const unread = talk.unreadOn(sheet.id, reader.id)
-  const missing = missingIn(
-    sheet,
-    reached.map(({ id }) => id),
-    now,
-    stores,
-  )
+  const ids = reached.map(({ id }) => id)
+  const places = groups.placesOf(ids)
+  const messages = groups.messagesOf(ids)
+  const subjects = talk.subjectsOf(ids)
+  const unread = talk.unreadOf(ids, reader.id)
+  const missing = missingIn(sheet, ids, now, stores)
   const topicOf = new Map(topics.map((topic) => [topic.id, topic]))
   const lines = reached.map((group): GroupLine => {
     const topic = topicOf.get(group.topic_id)

@@ -7,6 +7,7 @@ import {
   withdrawInvitation,
 } from '../../contract/invitations.ts'
 import { refusalWords } from '../../contract/refusals.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import { whyNoInvitation } from '../../core/invitation.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { sheetState } from '../../core/window.ts'
@@ -42,8 +43,7 @@ export function bindInvitations(
 
   const groupOf = (sheet: Sheet, code: string): Group => {
     const group = sheets.group(code)
-    if (!group || group.sheet_id !== sheet.id || group.removed_at !== null || group.offered === 0)
-      throw notFound()
+    if (!group || group.sheet_id !== sheet.id || !takesPeople(group)) throw notFound()
     return group
   }
   /** What speaks against an invitation; without a guest, what speaks against any. */

@@ -8,6 +8,7 @@ import {
   writeGroupsCsv,
   writeStudentsCsv,
 } from '../../core/formats/groupsCsv.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import { nameOrder } from '../../core/names.ts'
@@ -128,7 +129,7 @@ function groupLines(sheet: Sheet, course: Course, stores: Stores): GroupLine[] {
         const members = seats
           .ofGroup(group.id)
           .flatMap(({ enrolment_id }) => roster.enrolment(enrolment_id) ?? [])
-        if (group.offered === 0 && members.length === 0) return []
+        if (!takesPeople(group) && members.length === 0) return []
         return [
           {
             topic: title,
@@ -156,7 +157,7 @@ function datedGroups(sheet: Sheet, course: Course, { roster, sheets }: Stores): 
   const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
   const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
   return sheets.groups(sheet.id).flatMap((group) => {
-    if (group.starts_at === null || group.offered === 0) return []
+    if (group.starts_at === null || !takesPeople(group)) return []
     const section = group.section_id === null ? '' : (sections.get(group.section_id) ?? '')
     return [
       {

@@ -1,4 +1,5 @@
 import type { LedgerLine, LedgerMoment, LedgerView } from '../../contract/ledger.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Course } from '../courses/store.ts'
 import type { Enrolment } from '../roster/store.ts'
@@ -63,7 +64,7 @@ function createLines(sheet: Sheet, reader: Enrolment, stores: Stores): (entry: L
     seats.ofSheet(sheet.id).map(({ enrolment_id, group_id }) => `${enrolment_id} ${group_id}`),
   )
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
-  const offered = new Set(sheets.groups(sheet.id).flatMap(({ id, offered }) => (offered === 1 ? [id] : [])))
+  const offered = new Set(sheets.groups(sheet.id).flatMap((group) => (takesPeople(group) ? [group.id] : [])))
   const canUndo = ({ kind, enrolment_id: who, from_group_id: from, to_group_id: to }: LedgerEntry) => {
     if (!SEAT_KINDS.includes(kind) || who === null) return false
     const there = to === null ? !seated.has(who) : sits.has(`${who} ${to}`)

@@ -74,9 +74,9 @@ export function createMailStore(db: Db) {
   const dropTexts = db.prepare<[Instant]>(
     `UPDATE mail SET body = '' WHERE ends_at <= ? AND ends_at IS NOT NULL AND body <> '' AND state <> 'waiting'`,
   )
-  const drop = db.prepare<[Instant]>(
+  const drop = db.prepare<[Instant, string]>(
     `DELETE FROM mail WHERE created_at < ? AND state IN ('sent', 'kept', 'failed')
-       AND NOT EXISTS (SELECT 1 FROM nudged WHERE nudged.mail_id = mail.id)`,
+       AND id NOT IN (SELECT value FROM json_each(?))`,
   )
   const lastId = db.prepare<[], number | null>('SELECT max(id) FROM mail').pluck()
   const assign = db.prepare<[number, number]>('UPDATE mail SET sheet_id = ? WHERE id > ?')
@@ -118,8 +118,8 @@ export function createMailStore(db: Db) {
     lapse: (now: Instant): number => lapse.run(now).changes,
     /** Drops the texts of codes that are over, wherever they are kept. */
     dropTexts: (now: Instant) => dropTexts.run(now),
-    /** Forgets mail that was handed over before an instant, waits no more, and belongs to no nudge's record. */
-    drop: (before: Instant) => drop.run(before),
+    /** Forgets mail that was handed over before an instant and waits no more, but for some by their ids. */
+    drop: (before: Instant, but: readonly number[]) => drop.run(before, JSON.stringify(but)),
     /** The newest mail there is, by its id; 0 before the first. */
     lastId: (): number => lastId.get() ?? 0,
     /** Says of which sheet the mails after one are. */

@@ -49,6 +49,7 @@ export function createNudgeStore(db: Db) {
   const addNudged = db.prepare<[number, number, number | null, Instant]>(
     'INSERT INTO nudged (nudge_id, enrolment_id, mail_id, at) VALUES (?, ?, ?, ?)',
   )
+  const mailIds = db.prepare<[], number>('SELECT mail_id FROM nudged WHERE mail_id IS NOT NULL').pluck()
   const nudgedOn = db.prepare<[number], Nudged>(
     `SELECT d.nudge_id, d.enrolment_id, d.mail_id, d.at FROM nudged d JOIN nudge n ON n.id = d.nudge_id
      WHERE n.sheet_id = ? ORDER BY d.at`,
@@ -61,6 +62,8 @@ export function createNudgeStore(db: Db) {
      ON CONFLICT (sheet_id, enrolment_id) DO UPDATE SET last_at = excluded.last_at`,
   )
   return {
+    /** Mails that belong to the record of a nudge. */
+    mailIds: () => mailIds.all(),
     /** The nudges of a sheet, newest first, those that wait for their time included. */
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     /** All that wait for their time, of every sheet. */

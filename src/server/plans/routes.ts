@@ -1,4 +1,5 @@
 import * as contract from '../../contract/plans.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import { DAY, shift } from '../../core/instant.ts'
 import { inverseOf } from '../../core/seating.ts'
 import { readLocalTime } from '../../core/zone.ts'
@@ -120,7 +121,7 @@ function whatStillStands(
     const held = enrolment ? seats.heldBy(sheet.id, enrolment.id).map(({ group_id }) => group_id) : []
     const there = to === null ? held.length === 0 : held.includes(sheets.group(to)?.id ?? 0)
     const old = from === null ? null : sheets.group(from)
-    const open = old === null || (old !== undefined && old.removed_at === null && old.offered === 1)
+    const open = old === null || (old !== undefined && takesPeople(old))
     const stands = enrolment?.status === 'active' && there && open
     if (!stands && enrolment) kept.push(enrolment.name)
     return stands

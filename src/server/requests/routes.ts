@@ -8,6 +8,7 @@ import {
   withdrawRequest,
 } from '../../contract/requests.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
@@ -76,10 +77,7 @@ export function bindRequests(
     const sits = from && seats.ofGroup(from.id).some(({ enrolment_id }) => enrolment_id === enrolment.id)
     if (!from || from.sheet_id !== sheet.id || !sits) throw fieldProblem('from', 'You do not sit there.')
     const to = body.to == null ? null : sheets.group(body.to)
-    if (
-      to === undefined ||
-      (to && (to.sheet_id !== sheet.id || to.removed_at !== null || to.offered === 0))
-    ) {
+    if (to === undefined || (to && (to.sheet_id !== sheet.id || !takesPeople(to)))) {
       throw fieldProblem('to', 'That group is not on the sheet any more. Choose another.')
     }
     const open = requests.newestOf(sheet.id, enrolment.id)

@@ -1,5 +1,6 @@
 import type { Concern } from '../../contract/problems.ts'
 import { seatingWords } from '../../contract/seatingWords.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import {
@@ -54,7 +55,7 @@ export function seatingFacts(sheet: Sheet, now: Instant, stores: Stores): Seatin
     groups: groups.map((group) => ({
       key: group.code,
       section: sectionOf(group.section_id),
-      offered: group.offered === 1,
+      offered: takesPeople(group),
       seats: group.seats,
       heldFor: held
         .filter(({ group_id }) => group_id === group.id)

@@ -1,5 +1,6 @@
 import type { Logger } from 'pino'
 import { type ClaimAsk, type ClaimRefusal, decideClaim } from '../../core/claim.ts'
+import { isOnSheet } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import { createCalm } from '../calm.ts'
@@ -232,7 +233,7 @@ function withIds(ask: ClaimAsk<string>, from: number, to: number): ClaimAsk<numb
 
 function groupOn(sheet: Sheet, code: string, sheets: SheetStore) {
   const group = sheets.group(code)
-  return group && group.sheet_id === sheet.id && group.removed_at === null ? group : null
+  return group && group.sheet_id === sheet.id && isOnSheet(group) ? group : null
 }
 
 const KINDS = {

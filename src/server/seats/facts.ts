@@ -1,5 +1,6 @@
 import type { ClaimFacts } from '../../core/claim.ts'
 import { keptFrom } from '../../core/fits.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { type SheetState, sheetState } from '../../core/window.ts'
 import type { Enrolment, RosterStore } from '../roster/store.ts'
@@ -47,7 +48,7 @@ export function factsOf(
     waiting: hasLines ? seats.waitsIn(sheet.id, id).map(({ group_id }) => group_id) : [],
     target: target && {
       section: target.section_id,
-      offered: target.offered === 1,
+      offered: takesPeople(target),
       seats: target.seats,
       taken: seats.takenIn(target.id),
       held: keptFrom(heldFor(sheets.heldIn(target.id)), id),

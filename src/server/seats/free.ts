@@ -1,4 +1,5 @@
 import { keptFrom } from '../../core/fits.ts'
+import { isOnSheet, takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
 import type { Stores } from '../stores.ts'
@@ -82,7 +83,7 @@ export function takeUpPlaces(
   for (const place of left) {
     const group = sheets.groupById(place.group_id)
     const sheet = group && sheets.byId(group.sheet_id)
-    if (!group || sheet?.full_groups !== 'line' || group.removed_at !== null) continue
+    if (!group || sheet?.full_groups !== 'line' || !isOnSheet(group)) continue
     if (seats.heldBy(sheet.id, place.enrolment_id).some(({ group_id }) => group_id === group.id)) continue
     if (seats.waitsIn(sheet.id, place.enrolment_id).some(({ group_id }) => group_id === group.id)) continue
     // Where the number of the old place was given to somebody since, the end of the line is what is left.
@@ -100,7 +101,7 @@ export function giveSeatsBack(freed: readonly Seat[], actorId: number, now: Inst
   let lost = 0
   for (const { sheet_id, group_id, enrolment_id } of freed) {
     const sheet = sheets.byId(sheet_id)
-    const group = sheets.groups(sheet_id).find(({ id, offered }) => id === group_id && offered === 1)
+    const group = sheets.groups(sheet_id).find((one) => one.id === group_id && takesPeople(one))
     const kept = group ? keptFrom(heldFor(sheets.heldIn(group.id)), enrolment_id) : 0
     const room = group && seatsLeft(group.seats, seats.takenIn(group.id), kept) > 0
     if (!sheet || !room || seats.heldBy(sheet_id, enrolment_id).length >= sheet.seats_each) {

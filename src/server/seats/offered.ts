@@ -1,3 +1,4 @@
+import { takesPeople } from '../../core/groupState.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
@@ -6,9 +7,9 @@ import type { Group } from '../sheets/topicStore.ts'
 export function offeredTo(
   student: Pick<Enrolment, 'section_id'>,
   sheet: Pick<Sheet, 'offers'>,
-  { offered, section_id }: Group,
+  group: Group,
 ): boolean {
-  return (
-    offered === 1 && (sheet.offers === 'course' || section_id === null || section_id === student.section_id)
-  )
+  const { section_id } = group
+  const fits = sheet.offers === 'course' || section_id === null || section_id === student.section_id
+  return takesPeople(group) && fits
 }

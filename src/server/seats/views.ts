@@ -1,4 +1,5 @@
 import type { RunPerson, RunView } from '../../contract/seats.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
@@ -34,7 +35,7 @@ export function runView(
   const topicCodes = new Map(topics.map(({ id, code }) => [id, code]))
   const taken = seats.ofSheet(sheet.id)
   const seated = new Set(taken.map(({ group_id }) => group_id))
-  const groups = sheets.groups(sheet.id).filter(({ id, offered }) => offered === 1 || seated.has(id))
+  const groups = sheets.groups(sheet.id).filter((group) => takesPeople(group) || seated.has(group.id))
   const groupCodes = new Map(groups.map(({ id, code }) => [id, code]))
   const held = sheets.heldOnSheet(sheet.id)
   const tutors = sheets.tutors(sheet.id)

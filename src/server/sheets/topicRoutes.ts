@@ -1,4 +1,5 @@
 import * as contract from '../../contract/topics.ts'
+import { isOnSheet } from '../../core/groupState.ts'
 import { notFound } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
@@ -21,7 +22,7 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
   }
   const groupOf = (sheet: Sheet, code: string): Group => {
     const group = sheets.group(code)
-    if (!group || group.sheet_id !== sheet.id || group.removed_at !== null)
+    if (!group || group.sheet_id !== sheet.id || !isOnSheet(group))
       throw notFound('The sheet has no such group.')
     return group
   }

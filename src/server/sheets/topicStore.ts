@@ -1,3 +1,4 @@
+import type { GroupState } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { newCode } from '../codes.ts'
 import type { createKeeper } from '../db/kept.ts'
@@ -45,6 +46,7 @@ export interface Group extends GroupException {
   ends_at: Instant | null
   convener_id: number | null
   removed_at: Instant | null
+  state: GroupState
 }
 
 /** A seat kept free in a group, for a named person or a use. */
@@ -66,6 +68,7 @@ const TOPIC = `SELECT id, code, sheet_id, position, title, brief, place, link, s
 const GROUP = `SELECT g.id, g.code, g.topic_id, l.sheet_id, g.section_id, l.seats, l.floor, l.removed_at,
   ifnull(g.place, t.place) AS place, ifnull(g.link, t.link) AS link,
   ifnull(g.starts_at, t.starts_at) AS starts_at, iif(g.starts_at IS NULL, t.ends_at, g.ends_at) AS ends_at,
+  CASE WHEN l.removed_at IS NOT NULL THEN 'removed' WHEN g.offered = 1 THEN 'offered' ELSE 'not-offered' END AS state,
   g.convener_id, g.offered, g.seats AS own_seats, g.floor AS own_floor, g.place AS own_place, g.link AS own_link,
   g.starts_at AS own_starts_at, g.ends_at AS own_ends_at
   FROM sheet_group g JOIN group_limit l ON l.group_id = g.id JOIN topic t ON t.id = g.topic_id`

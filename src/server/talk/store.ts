@@ -111,17 +111,15 @@ export function createTalkStore(db: Db) {
        WHERE s.group_id = ? AND p.id > ifnull(r.post_id, 0) AND p.by_id <> ? AND p.removed_at IS NULL`,
     )
     .pluck()
-  const subjectsOn = db.prepare<[number], { group_id: number; subjects: number }>(
-    `SELECT s.group_id, count(*) AS subjects FROM talk_subject s JOIN sheet_group g ON g.id = s.group_id
-       JOIN topic t ON t.id = g.topic_id WHERE t.sheet_id = ? GROUP BY s.group_id`,
+  const subjectsOf = db.prepare<[string], { group_id: number; subjects: number }>(
+    `SELECT group_id, count(*) AS subjects FROM talk_subject
+     WHERE group_id IN (SELECT value FROM json_each(?)) GROUP BY group_id`,
   )
-  const unreadOn = db.prepare<[number, number, number], { group_id: number; unread: number }>(
-    `SELECT s.group_id, count(*) AS unread FROM topic t JOIN sheet_group g ON g.topic_id = t.id
-       JOIN talk_subject s ON s.group_id = g.id
-       JOIN talk_post p ON p.subject_id = s.id
+  const unreadOf = db.prepare<[number, string, number], { group_id: number; unread: number }>(
+    `SELECT s.group_id, count(*) AS unread FROM talk_subject s JOIN talk_post p ON p.subject_id = s.id
        LEFT JOIN talk_read r ON r.subject_id = s.id AND r.enrolment_id = ?
-     WHERE t.sheet_id = ? AND p.id > ifnull(r.post_id, 0) AND p.by_id <> ? AND p.removed_at IS NULL
-     GROUP BY s.group_id`,
+     WHERE s.group_id IN (SELECT value FROM json_each(?)) AND p.id > ifnull(r.post_id, 0) AND p.by_id <> ?
+       AND p.removed_at IS NULL GROUP BY s.group_id`,
   )
   return {
     ofGroup: (groupId: number) => ofGroup.all(groupId),
@@ -173,13 +171,15 @@ export function createTalkStore(db: Db) {
       new Map(
         states.all(enrolmentId, enrolmentId, enrolmentId, groupId).map((state) => [state.subject_id, state]),
       ),
-    /** How many subjects each group of a sheet has; groups with none are left out. */
-    subjectsOn: (sheetId: number) =>
-      new Map(subjectsOn.all(sheetId).map(({ group_id, subjects }) => [group_id, subjects])),
-    /** Posts that somebody has not read, by group of a sheet; groups with none are left out. */
-    unreadOn: (sheetId: number, enrolmentId: number) =>
+    /** How many subjects each group has; groups with none are left out. */
+    subjectsOf: (groupIds: readonly number[]) =>
+      new Map(subjectsOf.all(JSON.stringify(groupIds)).map(({ group_id, subjects }) => [group_id, subjects])),
+    /** Posts that somebody has not read, by group; groups with none are left out. */
+    unreadOf: (groupIds: readonly number[], enrolmentId: number) =>
       new Map(
-        unreadOn.all(enrolmentId, sheetId, enrolmentId).map(({ group_id, unread }) => [group_id, unread]),
+        unreadOf
+          .all(enrolmentId, JSON.stringify(groupIds), enrolmentId)
+          .map(({ group_id, unread }) => [group_id, unread]),
       ),
     /** Posts of a group that somebody has not read. */
     unread: (groupId: number, enrolmentId: number) => unread.get(enrolmentId, groupId, enrolmentId) ?? 0,

@@ -1,5 +1,6 @@
 import type { InferType } from 'yup'
 import type { newTaskBody, taskChanges } from '../../contract/tasks.ts'
+import { isOnSheet } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Criterion, Placements } from '../../core/marks.ts'
 import { timesFault } from '../../core/task.ts'
@@ -174,7 +175,7 @@ function checkTimes({ course }: Edit, task: TaskFields): void {
 function groupIds({ sheet, stores }: Edit, codes: readonly string[]): number[] {
   return [...new Set(codes)].map((code, i) => {
     const group = stores.sheets.group(code)
-    if (!group || group.sheet_id !== sheet.id || group.removed_at !== null)
+    if (!group || group.sheet_id !== sheet.id || !isOnSheet(group))
       throw fieldProblem(`groups[${i}]`, 'The sheet has no such group any more.')
     return group.id
   })

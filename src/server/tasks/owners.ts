@@ -1,4 +1,5 @@
 import type { OwnerWork, WorkState } from '../../contract/tasks.ts'
+import { isOnSheet } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { type Criterion, totalOf } from '../../core/marks.ts'
 import type { Mark } from '../marks/store.ts'
@@ -56,8 +57,8 @@ export function workOn(task: Task, sheet: Sheet, stores: Stores): Work[] {
   return sheets
     .everyGroup(sheet.id)
     .filter(
-      ({ id, removed_at }) =>
-        past.has(id) || (removed_at === null && (task.for_whom === 'groups' || only.has(id))),
+      (group) =>
+        past.has(group.id) || (isOnSheet(group) && (task.for_whom === 'groups' || only.has(group.id))),
     )
     .map(({ id, code }) => {
       const sits = taken.filter(({ group_id, enrolment_id }) => group_id === id && students.has(enrolment_id))
