@@ -54,7 +54,7 @@ function boundsIn(described: Described): Bounds | null {
  */
 export function checkLengths(bounds: Bounds, value: unknown, path = ''): void {
   if (bounds.text) {
-    if (typeof value === 'object' && value !== null) throw fieldProblem(path, 'That is not a text.')
+    if (typeof value === 'object' && value !== null) throw fieldProblem(path, 'That is not a text: a string belongs here.')
     return
   }
   if (bounds.list) {
