@@ -54,7 +54,8 @@ function boundsIn(described: Described): Bounds | null {
  */
 export function checkLengths(bounds: Bounds, value: unknown, path = ''): void {
   if (bounds.text) {
-    if (typeof value === 'object' && value !== null) throw fieldProblem(path, 'That is not a text: a string belongs here.')
+    if (typeof value === 'object' && value !== null)
+      throw fieldProblem(path, 'That is not a text: a string belongs here.')
     return
   }
   if (bounds.list) {
