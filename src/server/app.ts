@@ -122,7 +122,7 @@ export function createApp(parts: AppParts): App {
   )
   api.use(cookieParser())
   const serve = createServe(api, { ...stores, sessions, clock, mayAddCourses })
-  // The route that hundreds press at once comes first: routes are tried in this order.
+  // What hundreds press at once comes first: routes are tried in this order.
   bindSeats(serve, stores, claims, visits)
   serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
   bindAccess(serve, {

@@ -17,12 +17,7 @@ import { runView } from './views.ts'
 
 /** Taking seats, and the views of who sits where. */
 export function bindSeats(serve: Serve, stores: Stores, claims: Claims, visits: Visits): void {
-  serve(homeRoute, ({ person, now }) => studentHome(person.id, now, stores))
-  serve(sheetRoute, ({ sheet, course, enrolment, now }) => {
-    visits.note(sheet.id, enrolment.id, now)
-    return studentSheet(sheet, course, enrolment, now, stores)
-  })
-  serve(run, ({ sheet, course, enrolment, now }) => runView(sheet, course, enrolment, now, stores))
+  // The route that hundreds press at once: routes are tried in this order.
   serve(claimRoute, async ({ sheet, course, enrolment, person, body, now }) => {
     const ask = askOf(body)
     const outcome = await claims.submit({
@@ -39,4 +34,10 @@ export function bindSeats(serve: Serve, stores: Stores, claims: Claims, visits: 
     const asked = [...('from' in ask ? [ask.from] : []), ...('to' in ask ? [ask.to] : [])]
     return claimAnswer(sheet, enrolment, asked, outcome.byLine === true, now, stores)
   })
+  serve(homeRoute, ({ person, now }) => studentHome(person.id, now, stores))
+  serve(sheetRoute, ({ sheet, course, enrolment, now }) => {
+    visits.note(sheet.id, enrolment.id, now)
+    return studentSheet(sheet, course, enrolment, now, stores)
+  })
+  serve(run, ({ sheet, course, enrolment, now }) => runView(sheet, course, enrolment, now, stores))
 }
