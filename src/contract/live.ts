@@ -28,7 +28,8 @@ export interface PlaceEvent {
 }
 
 /**
- * The names of the events on a sheet's stream. Each carries the ledger's position as its id. `refresh` is sent when
+ * The names of the events on a sheet's stream. `elsewhere` is the last one of a stream: its person has as many open as one
+ * may have, and this was the oldest; it is opened again when its page comes to the front. Each carries the ledger's position as its id. `refresh` is sent when
  * something besides seats changed, or too much to tell singly.
  */
 export const LIVE_EVENTS = {
@@ -37,6 +38,7 @@ export const LIVE_EVENTS = {
   refresh: 'refresh',
   own: 'own',
   place: 'place',
+  elsewhere: 'elsewhere',
 } as const
 
 /**

@@ -8,7 +8,6 @@ export const PROBLEMS = {
   'passkey-not-valid': { status: 422, title: 'That passkey cannot be used' },
   'code-not-valid': { status: 422, title: 'That code does not fit' },
   'too-many-tries': { status: 429, title: 'Too many tries' },
-  'too-many-streams': { status: 429, title: 'You have too many pages open' },
   'wrong-origin': { status: 403, title: 'The request came from another site' },
   'not-allowed': { status: 403, title: 'You may not do this' },
   'not-found': { status: 404, title: 'There is nothing here' },

@@ -57,3 +57,29 @@ test('a claim whose answer is lost is sent again and takes one seat', async ({ b
   }
   throw new Error('The sample has nobody without a seat.')
 })
+
+test('a page that is open in very many places waits to be looked at, and then catches up', async ({
+  browser,
+  context,
+}) => {
+  const [one] = await studentsOf(context, 'FERM 210')
+  const open = async () => {
+    const page = await enterAs(browser, one!.email, { viewport: PHONE })
+    await page.goto('/')
+    await page
+      .getByRole('link', { name: /Culture benches/ })
+      .first()
+      .click()
+    await page.getByRole('article').first().waitFor()
+    return page
+  }
+  const first = await open()
+  const others = []
+  for (let i = 0; i < 8; i++) others.push(await open())
+  await expect(first.getByText('You have Haplon open in many places')).toBeVisible()
+  await first.evaluate(() => dispatchEvent(new Event('focus')))
+  await expect(first.getByText('You have Haplon open in many places')).toBeHidden()
+  // It is the newest now, and another one waits.
+  await expect(others[0]!.getByText('You have Haplon open in many places')).toBeVisible()
+  for (const page of [first, ...others]) await page.context().close()
+})

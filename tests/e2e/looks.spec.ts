@@ -9,6 +9,8 @@ const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.mi
 async function faults(page: Page): Promise<string[]> {
   // What fades in or out is looked at as it stands, not halfway.
   await page.emulateMedia({ reducedMotion: 'reduce' })
+  // Nor what is still on its way.
+  await expect(page.getByText(/^Fetching /)).toHaveCount(0)
   await page.evaluate(AXE)
   return page.evaluate(async () => {
     type Found = { violations: { id: string; nodes: { html: string }[] }[] }

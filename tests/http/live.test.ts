@@ -201,16 +201,20 @@ describe('a stream', () => {
     expect((await other.next()).event).toBeTruthy()
   })
 
-  it('is open eight times at most for one person; closing one makes room', async () => {
-    const streams = []
+  it('is open eight times at most for one person: the oldest ends when a ninth opens, and is told why', async () => {
+    const streams: Stream[] = []
     for (let i = 0; i < 8; i++) streams.push(await listen(student(0), 0))
-    const ninth = () => student(0).get(`/api/sheets/${school.sheet}/live?since=0`)
-    expect(await ninth()).toMatchObject({ status: 429, body: { code: 'too-many-streams' } })
     const mate = await listen(student(1), 0)
-    streams[0]!.stop()
-    await expect.poll(async () => (await listen(student(0), 0)) !== undefined).toBe(true)
+    const ninth = await listen(student(0), 0)
+    expect((await ended(streams[0]!)).at(-1)?.event).toBe('elsewhere')
     await take(1, 'Kefir')
-    expect((await mate.next()).event).toBeTruthy()
+    for (const one of [mate, ninth, streams[1]!, streams[7]!]) expect((await one.next()).event).toBeTruthy()
+    // One that is closed makes room: nobody has to go for the next.
+    streams[1]!.stop()
+    await new Promise((resolve) => setTimeout(resolve, 200))
+    await listen(student(0), 0)
+    await take(2, 'Kefir')
+    expect((await streams[2]!.next()).event).toBeTruthy()
   })
 
   it('ends for whoever is taken off the roster, or gets another role, and for nobody else', async () => {

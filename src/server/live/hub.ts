@@ -10,6 +10,9 @@ const SPREAD_MOST_MS = 5_000
 /** Bytes that may wait to be read by one reader. Somebody slower is cut off, and goes on from where they were. */
 const MOST_UNREAD = 256 * 1024
 
+/** Streams that one person may have open at once, over all sheets and browsers. */
+const MOST_STREAMS = 8
+
 /** Somebody who listens to a sheet: students get counts, tutors and instructors also who. */
 export interface Listener {
   session: Session
@@ -38,8 +41,8 @@ export type Hub = ReturnType<typeof createHub>
 /** Tells open pages what changed on their sheet. The ledger is what is told, so a reader can go on from any position. */
 export function createHub(sources: ChangeSources) {
   const audiences = new Map<number, Audience>()
-  /** Streams that are open, by whose they are. */
-  const open = new Map<number, number>()
+  /** Streams that are open, by whose they are, the oldest first. */
+  const open = new Map<number, Listener[]>()
 
   const audienceOf = (sheetId: number): Audience => {
     const known = audiences.get(sheetId)
@@ -98,11 +101,19 @@ export function createHub(sources: ChangeSources) {
       }
       audience.listeners.add(listener)
       const { personId } = listener
-      open.set(personId, (open.get(personId) ?? 0) + 1)
+      const own = open.get(personId) ?? []
+      own.push(listener)
+      open.set(personId, own)
+      // Whoever opens one too many looks at that one: the oldest ends, and is told so that it does not come back at once.
+      if (own.length > MOST_STREAMS) {
+        const oldest = own.shift()
+        oldest?.session.push({}, LIVE_EVENTS.elsewhere)
+        oldest?.end()
+      }
       listener.session.once('disconnected', () => {
         audience.listeners.delete(listener)
-        const left = (open.get(personId) ?? 1) - 1
-        if (left > 0) open.set(personId, left)
+        const left = (open.get(personId) ?? []).filter((one) => one !== listener)
+        if (left.length > 0) open.set(personId, left)
         else open.delete(personId)
         if (audience.listeners.size > 0) return
         if (audience.timer) clearTimeout(audience.timer)
@@ -115,8 +126,6 @@ export function createHub(sources: ChangeSources) {
         for (const listener of audience.listeners)
           if (listener.signedIn === session) dismiss(audience, listener)
     },
-    /** Streams that a person has open, over all sheets. */
-    openBy: (personId: number): number => open.get(personId) ?? 0,
     /** Readers of all sheets. */
     listening: () => [...audiences.values()].reduce((sum, { listeners }) => sum + listeners.size, 0),
     /** Ends all streams, for a shutdown. */

@@ -1,25 +1,15 @@
 import { createSession } from 'better-sse'
 import { live } from '../../contract/live.ts'
 import type { Sessions } from '../access/sessions.ts'
-import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Hub } from './hub.ts'
 
 /** Milliseconds between two signs of life on a quiet stream, below the patience of usual proxies. */
 const SIGN_OF_LIFE = 25_000
 
-/** Streams that one person may have open at once, over all sheets and browsers. */
-const MOST_STREAMS = 8
-
 /** The stream of a sheet's changes. */
 export function bindLive(serve: Serve, hub: Hub, sessions: Sessions): void {
   serve(live, async ({ req, res, sheet, enrolment, person }) => {
-    if (hub.openBy(person.id) >= MOST_STREAMS)
-      throw new ProblemError(
-        'too-many-streams',
-        `You have ${MOST_STREAMS} pages of sheets open already. Close one for this one to follow along; it shows what was when it was loaded.`,
-        { retryAfter: 15 },
-      )
     const session = await createSession(req, res, {
       keepAlive: SIGN_OF_LIFE,
       headers: { 'X-Accel-Buffering': 'no' },

@@ -182,7 +182,7 @@ function CodeForm({
     try {
       const asked = await call(askCode, {}, { email, next })
       onAsked(asked)
-      setAgain(asked.nextAt === null ? 'Only what the newest mail holds works.' : '')
+      setAgain(asked.nextAt === null ? 'Only the newest code works.' : '')
     } catch (error) {
       setAgain(faultOf(error).message)
     }

@@ -1,9 +1,17 @@
 import { useEffect, useRef, useState } from 'react'
-import { live } from '../../contract/live.ts'
+import { LIVE_EVENTS, live } from '../../contract/live.ts'
 import { fill } from '../../contract/route.ts'
 
 /** Whether a page hears of changes as they happen. */
-export type LiveState = 'live' | 'reconnecting'
+export type LiveState = 'live' | 'reconnecting' | 'elsewhere'
+
+/** Why a page does not hear of changes, in words; null while it does. */
+export function liveWords(live: LiveState): string | null {
+  if (live === 'live') return null
+  return live === 'reconnecting'
+    ? 'connection lost, trying again'
+    : 'open in many places: it catches up when you come back to it'
+}
 
 /** Milliseconds before a stream that the browser gave up is tried again, each time it fails anew; the last from then on. */
 const RETRIES = [2_000, 2_000, 4_000, 8_000, 15_000]
@@ -35,6 +43,7 @@ export function useLive(
     let lost = false
     let first = true
     let tries = 0
+    let stopWaiting = () => {}
     const connect = () => {
       source = new EventSource(`${fill(live.path, { sheet })}?since=${position.current}`)
       source.onopen = () => {
@@ -53,6 +62,13 @@ export function useLive(
         timer = setTimeout(connect, RETRIES[Math.min(tries, RETRIES.length - 1)])
         tries += 1
       }
+      // As many streams are open as one person may have, and this page's was the oldest: it waits to be looked at.
+      source.addEventListener(LIVE_EVENTS.elsewhere, () => {
+        source?.close()
+        setState('elsewhere')
+        lost = true
+        stopWaiting = onFront(connect)
+      })
       for (const event of Object.keys(handlers.current)) {
         source.addEventListener(event, ({ data, lastEventId }: MessageEvent<string>) => {
           position.current = Number(lastEventId)
@@ -63,8 +79,25 @@ export function useLive(
     connect()
     return () => {
       clearTimeout(timer)
+      stopWaiting()
       source?.close()
     }
   }, [sheet, ready])
   return state
+}
+
+/** Calls back once the page comes to the front. Gives what ends the waiting. */
+function onFront(came: () => void): () => void {
+  const look = () => {
+    if (document.visibilityState !== 'visible') return
+    stop()
+    came()
+  }
+  const stop = () => {
+    removeEventListener('focus', look)
+    document.removeEventListener('visibilitychange', look)
+  }
+  addEventListener('focus', look)
+  document.addEventListener('visibilitychange', look)
+  return stop
 }

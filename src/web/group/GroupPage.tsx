@@ -46,7 +46,7 @@ export function GroupPage() {
       {(page) => (
         <Whole
           page={page}
-          offline={live === 'reconnecting'}
+          offline={live !== 'live'}
           put={(next) => void mutate(next, { revalidate: false })}
           refetch={() => void mutate()}
         />

@@ -6,7 +6,7 @@ import { Button } from './Button.tsx'
 /** Stands where something is being fetched. Silent for a moment, so that quick answers do not flicker. */
 export function Loading({ what }: { what: string }) {
   return (
-    <output className="block animate-[pulse_1.6s_ease-in-out_infinite] p-8 text-center text-soft">
+    <output className="block animate-[pulse_1.6s_ease-in-out_infinite] motion-reduce:animate-none p-8 text-center text-soft">
       Fetching {what}…
     </output>
   )

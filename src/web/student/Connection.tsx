@@ -1,15 +1,18 @@
+import type { LiveState } from '../data/live.ts'
 import { useOnline } from '../data/online.ts'
 import { Button } from '../kit/Button.tsx'
 import type { Underway } from './useClaim.ts'
 
 /** Says that the page may be behind, and why. */
-export function ConnectionNote({ reconnecting }: { reconnecting: boolean }) {
+export function ConnectionNote({ live }: { live: LiveState }) {
   const online = useOnline()
-  if (online && !reconnecting) return null
+  if (online && live === 'live') return null
   return (
     <output className="block rounded-field bg-sun-soft px-3 py-2 text-sm text-sun-ink">
       {online
-        ? 'The connection is lost. Seats shown here may have changed; trying again…'
+        ? live === 'elsewhere'
+          ? 'You have Haplon open in many places. Seats shown here may have changed; this page catches up when you come back to it.'
+          : 'The connection is lost. Seats shown here may have changed; trying again…'
         : 'You are offline. Seats shown here may have changed. What you press is kept, and asked as soon as there is a connection.'}
     </output>
   )

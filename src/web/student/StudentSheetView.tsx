@@ -95,7 +95,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
     <>
       <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4 pb-28">
         <SheetTop view={view} />
-        <ConnectionNote reconnecting={source.reconnecting} />
+        <ConnectionNote live={source.live} />
         {state === 'open' && <Received view={view} titleOf={titleOf} invitations={invitations} />}
         {view.instructions && <Markdown text={view.instructions} />}
         <RulesInWords view={view} state={state} />

@@ -1,12 +1,13 @@
 import type { StudentSheet } from '../../contract/seats.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
 import type { Fault } from '../data/call.ts'
+import type { LiveState } from '../data/live.ts'
 import type { Underway } from './useClaim.ts'
 
 /** Where a student's page gets its sheet from and sends its claims to: the server, or a rehearsal. */
 export interface SheetSource {
   view: StudentSheet
-  reconnecting: boolean
+  live: LiveState
   underway: Underway | null
   /** A claim that was left unanswered when the page was loaded anew, to be sent again. */
   kept: ClaimAsk<string> | null

@@ -20,7 +20,7 @@ export function useRehearsal(start: Rehearsal): SheetSource {
   }
   return {
     view,
-    reconnecting: false,
+    live: 'live',
     underway: null,
     kept: null,
     stop: () => undefined,

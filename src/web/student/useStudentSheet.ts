@@ -53,7 +53,7 @@ export function useStudentSheet(code: string): {
     const answer = await send(ask)
     if (answer instanceof Fault) {
       // Without an answer nobody knows how it went; the page asks as soon as it can.
-      if (answer === STOPPED || live === 'reconnecting') fetchSoon(0)
+      if (answer === STOPPED || live !== 'live') fetchSoon(0)
       return answer
     }
     ownRev.current = answer.rev
@@ -80,7 +80,7 @@ export function useStudentSheet(code: string): {
     source: view
       ? {
           view,
-          reconnecting: live === 'reconnecting',
+          live,
           underway,
           kept,
           send: claim,

@@ -6,7 +6,7 @@ import type { SeatingChange } from '../../../core/seating.ts'
 import { tally } from '../../../core/tally.ts'
 import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import { call } from '../../data/call.ts'
-import type { LiveState } from '../../data/live.ts'
+import { type LiveState, liveWords } from '../../data/live.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
@@ -72,9 +72,7 @@ function Running({
     <SheetFrame
       fit
       sheet={view}
-      note={
-        live === 'reconnecting' && <output className="text-sun-ink">· connection lost, trying again</output>
-      }
+      note={live !== 'live' && <output className="text-sun-ink">· {liveWords(live)}</output>}
       aside={<WindowRuler sheet={view} seats={view.seats} {...(view.mayEdit && { onChange: moveEnd })} />}
     >
       {view.topics.length === 0 ? (

@@ -11,7 +11,7 @@ import {
 import type { Concern } from '../../../contract/problems.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
-import { useLive } from '../../data/live.ts'
+import { type LiveState, liveWords, useLive } from '../../data/live.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useSame } from '../../data/useSame.ts'
 import { useSoon } from '../../data/useSoon.ts'
@@ -52,7 +52,7 @@ export function SettlePage() {
         <Settling
           key={view.code}
           view={view}
-          reconnecting={live === 'reconnecting'}
+          live={live}
           put={(next) => void mutate(next, { revalidate: false })}
           refetch={() => void mutate()}
         />
@@ -65,12 +65,12 @@ const newKey = () => `plan-${crypto.randomUUID()}`
 
 function Settling({
   view,
-  reconnecting,
+  live,
   put,
   refetch,
 }: {
   view: SettleView
-  reconnecting: boolean
+  live: LiveState
   put: (view: SettleView) => void
   refetch: () => void
 }) {
@@ -163,7 +163,7 @@ function Settling({
     <SheetFrame
       fit
       sheet={view}
-      note={reconnecting && <output className="text-sun-ink">· connection lost, trying again</output>}
+      note={live !== 'live' && <output className="text-sun-ink">· {liveWords(live)}</output>}
       aside={
         view.mayEdit && (
           <div className="mb-2 flex flex-wrap items-center gap-2">
