@@ -15,6 +15,7 @@ import { createSessions, type Sessions } from './access/sessions.ts'
 import { createSignIn } from './access/signIn.ts'
 import { bindAnnouncements } from './announcements/routes.ts'
 import { bindCalendar } from './calendar/routes.ts'
+import { createCalm } from './calm.ts'
 import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
 import { bindCourses } from './courses/routes.ts'
@@ -91,7 +92,7 @@ const SIGN_INS = 1_500
 export function createApp(parts: AppParts): App {
   const { db, stores, config, clock, log, mailer } = parts
   const hub = createHub(stores)
-  const unit = createUnitOfWork({ db, stores, mailer, hub })
+  const unit = createUnitOfWork({ db, stores, mailer, hub, calm: createCalm(log) })
   const visits = createVisits(db, stores.nudges)
   const claims = createClaims({ db, clock, log, ...stores, unit, whenQuiet: parts.door.whenQuiet })
   const mayAddCourses = (email: string) => config.instructors.includes(email)

@@ -124,10 +124,10 @@ async function startOn(
   const closing = createClosing({ log, stores, unit: app.unit, mailer, planner })
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
   const duties = [
-    () => sendDueAnnouncements(app.unit, stores, mailer, log, clock()),
+    () => sendDueAnnouncements(app.unit, stores, mailer, clock()),
     () => app.visits.flush(),
-    () => sendDueNotices(app.unit, stores, mailer, log, clock()),
-    () => sendDueNudges(app.unit, stores, mailer, log, clock()),
+    () => sendDueNotices(app.unit, stores, mailer, clock()),
+    () => sendDueNudges(app.unit, stores, mailer, clock()),
     () => void closing.carryOut(clock()),
     () => void mailer.deliver().catch((error: unknown) => calm(error, 'mail could not be noted')),
   ]

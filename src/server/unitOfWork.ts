@@ -1,4 +1,5 @@
 import type { Instant } from '../core/instant.ts'
+import type { Calm } from './calm.ts'
 import type { Course } from './courses/store.ts'
 import type { Db } from './db/open.ts'
 import { reachedBy } from './groups/reach.ts'
@@ -20,6 +21,7 @@ export interface UnitParts {
   stores: Stores
   mailer: Mailer
   hub: Hub
+  calm: Calm
 }
 
 export type UnitOfWork = ReturnType<typeof createUnitOfWork>
@@ -29,7 +31,7 @@ export type UnitOfWork = ReturnType<typeof createUnitOfWork>
  * transaction, over the sheet as it then stands, with its ledger entries and its mail; it ends in serving the waiting
  * lines. What is archived is refused. Open pages are told after the commit, and of nothing that was taken back.
  */
-export function createUnitOfWork({ db, stores, mailer, hub }: UnitParts) {
+export function createUnitOfWork({ db, stores, mailer, hub, calm }: UnitParts) {
   /**
    * What every change of a sheet ends in, within its transaction: seats that came free go to those who wait, and they
    * are told by mail. Gives them.
@@ -58,42 +60,53 @@ export function createUnitOfWork({ db, stores, mailer, hub }: UnitParts) {
     hub.place(sheetId, group.code, new Set([...members, ...tutors, ...instructors].map(({ id }) => id)))
   }
 
+  /**
+   * Changes one sheet, or anything that hangs on it.
+   * @param work makes the change of the sheet as it stands in the transaction; what it throws takes all of it back
+   * @param putAway whether the change is meant for a sheet that may be archived
+   * @throws ProblemError `sheet-archived`
+   */
+  function onSheet<Answer>(
+    { id }: Pick<Sheet, 'id'>,
+    now: Instant,
+    work: (sheet: Sheet, telling: Telling) => Answer,
+    putAway?: 'allowed',
+  ): Answer {
+    const pages = new Set<number>()
+    const answer = db
+      .transaction(() => {
+        const sheet = stores.sheets.byId(id)
+        if (!sheet) throw notFound()
+        if (sheet.archived_at !== null && putAway !== 'allowed') {
+          throw new ProblemError('sheet-archived', 'The sheet is archived. It can be read, and not changed.')
+        }
+        return mailsOf(id, () => {
+          const done = work(sheet, { page: (groupId) => void pages.add(groupId) })
+          serve(id, now)
+          return done
+        })
+      })
+      .immediate()
+    tell([id])
+    for (const groupId of pages) tellPage(id, groupId)
+    return answer
+  }
+
   return {
     serve,
     tell,
+    onSheet,
     /**
-     * Changes one sheet, or anything that hangs on it.
-     * @param work makes the change of the sheet as it stands in the transaction; what it throws takes all of it back
-     * @param putAway whether the change is meant for a sheet that may be archived
-     * @throws ProblemError `sheet-archived`
+     * Changes one sheet by the clock, archived or not: what fails is logged, tried again by whoever called, and in no
+     * other's way.
+     * @param words what could not be done
      */
-    onSheet<Answer>(
-      { id }: Pick<Sheet, 'id'>,
-      now: Instant,
-      work: (sheet: Sheet, telling: Telling) => Answer,
-      putAway?: 'allowed',
-    ): Answer {
-      const pages = new Set<number>()
-      const answer = db
-        .transaction(() => {
-          const sheet = stores.sheets.byId(id)
-          if (!sheet) throw notFound()
-          if (sheet.archived_at !== null && putAway !== 'allowed') {
-            throw new ProblemError(
-              'sheet-archived',
-              'The sheet is archived. It can be read, and not changed.',
-            )
-          }
-          return mailsOf(id, () => {
-            const done = work(sheet, { page: (groupId) => void pages.add(groupId) })
-            serve(id, now)
-            return done
-          })
-        })
-        .immediate()
-      tell([id])
-      for (const groupId of pages) tellPage(id, groupId)
-      return answer
+    apart(sheet: Pick<Sheet, 'id'>, now: Instant, work: () => void, words: string): void {
+      try {
+        onSheet(sheet, now, work, 'allowed')
+      } catch (error) {
+        calm(error, words, { sheet: sheet.id })
+      }
     },
     /**
      * Changes a course or its roster: everything that its sheets show may have changed, so lines are served on all of

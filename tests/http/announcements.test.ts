@@ -1,4 +1,3 @@
-import { pino } from 'pino'
 import { afterEach, beforeEach, expect, it } from 'vitest'
 import type { AnnouncementsView } from '../../src/contract/announcements.ts'
 import type { Problem } from '../../src/contract/problems.ts'
@@ -30,13 +29,7 @@ const mails = () =>
   harness.stores.mail.newest(50).filter(({ subject }) => subject.includes('Culture benches'))
 const outbox = () => createOutboxMailer(harness.stores.mail, harness.clock.now)
 const sendDue = (mailer = outbox()) =>
-  sendDueAnnouncements(
-    unitWith(harness, mailer),
-    harness.stores,
-    mailer,
-    pino({ level: 'silent' }),
-    harness.clock.now(),
-  )
+  sendDueAnnouncements(unitWith(harness, mailer), harness.stores, mailer, harness.clock.now())
 
 it('goes to every active student, with the link, once', async () => {
   harness.db.exec("UPDATE enrolment SET status = 'paused' WHERE name = 'Student 2'")

@@ -193,7 +193,7 @@ describe('a nudge', () => {
     await must(school.owner.post(`${labs.at}/nudges/automatic`, { subject: 's', text: 't', hours: 2 }))
     harness.clock.set(shift(sheet().closes_at!, HOUR))
     const before = harness.stores.mail.lastId()
-    sendDueNudges(unitWith(harness, mailer()), harness.stores, mailer(), log, harness.clock.now())
+    sendDueNudges(unitWith(harness, mailer()), harness.stores, mailer(), harness.clock.now())
     expect(harness.stores.mail.lastId()).toBe(before)
     const { nudges } = await must<NudgesView>(school.owner.get(`${labs.at}/nudges`))
     expect(nudges).toMatchObject([{ sentAt: expect.any(String), recipients: [] }])
@@ -208,7 +208,7 @@ describe('an announcement', () => {
     await must(school.owner.send('DELETE', labs.at))
     harness.clock.set(shift(opens, HOUR))
     const due = () =>
-      sendDueAnnouncements(unitWith(harness, mailer()), harness.stores, mailer(), log, harness.clock.now())
+      sendDueAnnouncements(unitWith(harness, mailer()), harness.stores, mailer(), harness.clock.now())
     const sent = () => harness.stores.mail.newest(50).filter(({ body }) => body.startsWith('Choose.')).length
     due()
     expect(sent()).toBe(0)

@@ -41,7 +41,7 @@ export interface Harness extends Running {
 
 /** A unit of work beside the server's own, over the same database, for what a test carries out itself. */
 export function unitWith({ db, stores }: Pick<Harness, 'db' | 'stores'>, mailer: Mailer) {
-  return createUnitOfWork({ db, stores, mailer, hub: createHub(stores) })
+  return createUnitOfWork({ db, stores, mailer, hub: createHub(stores), calm: () => {} })
 }
 
 /** A server on a database of its own, with a clock that the test moves. */

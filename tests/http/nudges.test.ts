@@ -1,4 +1,3 @@
-import { pino } from 'pino'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { NudgesView } from '../../src/contract/nudges.ts'
 import type { Problem } from '../../src/contract/problems.ts'
@@ -23,8 +22,7 @@ const write = (body: object, path = 'nudges'): Promise<Answer<Sent & Problem>> =
 const mails = () => harness.stores.mail.newest(100)
 const due = () => {
   const mailer = createOutboxMailer(harness.stores.mail, harness.clock.now)
-  const log = pino({ level: 'silent' })
-  sendDueNudges(unitWith(harness, mailer), harness.stores, mailer, log, harness.clock.now())
+  sendDueNudges(unitWith(harness, mailer), harness.stores, mailer, harness.clock.now())
 }
 const without = async () =>
   (await view()).people.filter(({ groups }) => groups.length === 0).map(({ code }) => code)

@@ -1,4 +1,3 @@
-import pino from 'pino'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { GroupPage, GroupsView } from '../../src/contract/groups.ts'
 import type { Problem } from '../../src/contract/problems.ts'
@@ -244,8 +243,7 @@ describe('talk', () => {
     expect(told()).toHaveLength(1)
     const due = () => {
       const mailer = createOutboxMailer(harness.stores.mail, harness.clock.now)
-      const log = pino({ level: 'silent' })
-      sendDueNotices(unitWith(harness, mailer), harness.stores, mailer, log, harness.clock.now())
+      sendDueNotices(unitWith(harness, mailer), harness.stores, mailer, harness.clock.now())
     }
     harness.clock.advance(HOUR - 1)
     due()

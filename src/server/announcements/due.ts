@@ -1,4 +1,3 @@
-import type { Logger } from 'pino'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
 import { announcementMail } from '../mail/letters.ts'
@@ -12,23 +11,15 @@ import type { Announcement } from './store.ts'
  * Sends the announcements that are due: those for now, and those for the opening once their sheet is open. Found by
  * query, so that a restart misses none. One that fails is logged and tried again, and is in no other's way.
  */
-export function sendDueAnnouncements(
-  unit: UnitOfWork,
-  stores: Stores,
-  mailer: Mailer,
-  log: Logger,
-  now: Instant,
-): void {
+export function sendDueAnnouncements(unit: UnitOfWork, stores: Stores, mailer: Mailer, now: Instant): void {
   for (const announcement of stores.announcements.waiting()) {
-    try {
-      const send = () => sendIfDue(announcement, stores, mailer, now)
-      unit.onSheet({ id: announcement.sheet_id }, now, send, 'allowed')
-    } catch (error) {
-      log.error(
-        { err: error, announcement: announcement.id },
-        'an announcement could not go out; it is tried again',
-      )
-    }
+    const send = () => sendIfDue(announcement, stores, mailer, now)
+    unit.apart(
+      { id: announcement.sheet_id },
+      now,
+      send,
+      'an announcement could not go out; it is tried again',
+    )
   }
 }
 

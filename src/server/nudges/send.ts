@@ -1,4 +1,3 @@
-import type { Logger } from 'pino'
 import { DAY, HOUR, type Instant, msOf, shift } from '../../core/instant.ts'
 import { fillFields, firstName, mayNudge } from '../../core/nudge.ts'
 import { sayLength, sheetState } from '../../core/window.ts'
@@ -100,19 +99,10 @@ export function withoutGroup(sheet: Sheet, { roster, seats }: Stores): Enrolment
  * while the sheet was not open is marked as gone, to nobody. One that fails is logged and tried again, and is in no
  * other's way.
  */
-export function sendDueNudges(
-  unit: UnitOfWork,
-  stores: Stores,
-  mailer: Mailer,
-  log: Logger,
-  now: Instant,
-): void {
+export function sendDueNudges(unit: UnitOfWork, stores: Stores, mailer: Mailer, now: Instant): void {
   for (const nudge of stores.nudges.waiting()) {
-    try {
-      unit.onSheet({ id: nudge.sheet_id }, now, () => sendIfDue(nudge, stores, mailer, now), 'allowed')
-    } catch (error) {
-      log.error({ err: error, nudge: nudge.id }, 'a nudge could not go out; it is tried again')
-    }
+    const send = () => sendIfDue(nudge, stores, mailer, now)
+    unit.apart({ id: nudge.sheet_id }, now, send, 'a nudge could not go out; it is tried again')
   }
 }
 

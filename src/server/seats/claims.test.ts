@@ -41,7 +41,7 @@ function engine(students: number, mostWaiting: number, { time = () => 0 }: { tim
     clock: () => NOW,
     log: pino({ level: 'silent' }),
     ...stores,
-    unit: createUnitOfWork({ db, stores, mailer, hub }),
+    unit: createUnitOfWork({ db, stores, mailer, hub, calm: () => {} }),
     mostWaiting,
     time,
   })

@@ -169,6 +169,7 @@ function real(rules: Rules) {
       stores,
       mailer: createOutboxMailer(stores.mail, () => NOW),
       hub: createHub(stores),
+      calm: () => {},
     }),
   })
   let keys = 0

@@ -1,4 +1,3 @@
-import type { Logger } from 'pino'
 import { HOUR, type Instant, shift } from '../../core/instant.ts'
 import { reaches } from '../groups/reach.ts'
 import { namedDigestMail, namedMail } from '../mail/letters.ts'
@@ -25,13 +24,7 @@ export function notice(one: Notice, now: Instant, stores: Stores, mailer: Mailer
  * Sends what has waited for its hour, one mail for each person and group. Posts that were read meanwhile, or removed,
  * are left out. Found by query, so that a restart misses none; what fails is logged, tried again, and in no other's way.
  */
-export function sendDueNotices(
-  unit: UnitOfWork,
-  stores: Stores,
-  mailer: Mailer,
-  log: Logger,
-  now: Instant,
-): void {
+export function sendDueNotices(unit: UnitOfWork, stores: Stores, mailer: Mailer, now: Instant): void {
   const due = new Map<string, Notice[]>()
   for (const one of stores.notices.waiting(shift(now, -PAUSE))) {
     const key = `${one.enrolment_id} ${one.group_id}`
@@ -41,11 +34,8 @@ export function sendDueNotices(
     const [first] = notices
     const sheetId = first && stores.sheets.groupById(first.group_id)?.sheet_id
     if (!first || sheetId === undefined) continue
-    try {
-      unit.onSheet({ id: sheetId }, now, () => tell(notices, now, stores, mailer), 'allowed')
-    } catch (error) {
-      log.error({ err: error, enrolment: first.enrolment_id }, 'who was named could not be told; tried again')
-    }
+    const send = () => tell(notices, now, stores, mailer)
+    unit.apart({ id: sheetId }, now, send, 'who was named could not be told; it is tried again')
   }
 }
 
