@@ -14,13 +14,13 @@ import { bindAccess } from './access/routes.ts'
 import { createSessions, type Sessions } from './access/sessions.ts'
 import { createSignIn } from './access/signIn.ts'
 import { bindAnnouncements } from './announcements/routes.ts'
+import type { Arrivals } from './arrivals.ts'
 import { bindCalendar } from './calendar/routes.ts'
 import { createCalm } from './calm.ts'
 import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
 import { bindCourses } from './courses/routes.ts'
 import type { Db } from './db/open.ts'
-import type { Door } from './door.ts'
 import type { Disk } from './files/disk.ts'
 import { groupAim, readsGroupFile } from './files/groupFiles.ts'
 import { bindFiles, type FileParts } from './files/routes.ts'
@@ -70,7 +70,7 @@ export interface AppParts {
   log: Logger
   mailer: Mailer
   disk: Disk
-  door: Door
+  arrivals: Arrivals
   /** Folder of the built pages, or null to serve the API alone. */
   web: string | null
   /** Routes that only the demo has. */
@@ -94,7 +94,7 @@ export function createApp(parts: AppParts): App {
   const hub = createHub(stores)
   const unit = createUnitOfWork({ db, stores, mailer, hub, calm: createCalm(log) })
   const visits = createVisits(db, stores.nudges)
-  const claims = createClaims({ db, clock, log, ...stores, unit, whenQuiet: parts.door.whenQuiet })
+  const claims = createClaims({ db, clock, log, ...stores, unit, whenQuiet: parts.arrivals.whenQuiet })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
   const askers = createAskers(!parts.demo)
   const sessions = createSessions(stores.access, stores.roster, askers, clock, !parts.demo)

@@ -5,12 +5,12 @@ import { HOUR } from '../core/instant.ts'
 import type { Sessions } from './access/sessions.ts'
 import { sendDueAnnouncements } from './announcements/due.ts'
 import { createApp } from './app.ts'
+import { createArrivals } from './arrivals.ts'
 import { createCalm } from './calm.ts'
 import { type Clock, systemClock } from './clock.ts'
 import type { Config } from './config.ts'
 import { holdDb } from './db/hold.ts'
 import { type Db, openDb } from './db/open.ts'
-import { createDoor } from './door.ts'
 import { createDisk, type Disk } from './files/disk.ts'
 import { forgetRemoved } from './files/groupFiles.ts'
 import { sweep } from './files/uploads.ts'
@@ -88,7 +88,7 @@ async function startOn(
         plainLogin: config.smtpTls === 'optional',
       })
     : createOutboxMailer(stores.mail, clock)
-  const door = createDoor()
+  const arrivals = createArrivals()
   const app = createApp({
     db,
     stores,
@@ -98,7 +98,7 @@ async function startOn(
     mailer,
     disk,
     web,
-    door,
+    arrivals,
     ...(demo && { demo: (serve: Serve, sessions: Sessions) => demo(serve, sessions, stores) }),
   })
   await fill?.({ db, stores, claims: app.claims, disk })
@@ -141,8 +141,8 @@ async function startOn(
     }
   }
   due()
-  const server = createServer(door.inTurns(app.express))
-  server.on('connection', door.arrived)
+  const server = createServer(arrivals.inTurns(app.express))
+  server.on('connection', arrivals.arrived)
   await listen(server, config)
   // A connection that the system refuses, as where there are no descriptors left, is no reason to stop.
   server.on('error', (error) => calm(error, 'a connection was refused'))

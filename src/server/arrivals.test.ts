@@ -1,18 +1,18 @@
 import type { IncomingMessage, ServerResponse } from 'node:http'
 import { expect, it } from 'vitest'
-import { createDoor } from './door.ts'
+import { createArrivals } from './arrivals.ts'
 
 const round = () => new Promise<void>((resolve) => setImmediate(resolve))
 const asked = (n: number) => [{ n }, { destroyed: false }] as unknown as [IncomingMessage, ServerResponse]
 
 it('does what waits once nobody new comes, and not without end later', async () => {
-  const door = createDoor()
+  const arrivals = createArrivals()
   let done = false
-  door.whenQuiet(() => {
+  arrivals.whenQuiet(() => {
     done = true
   })
   for (let i = 0; i < 5; i++) {
-    door.arrived()
+    arrivals.arrived()
     await round()
     expect(done).toBe(false)
   }
@@ -20,12 +20,12 @@ it('does what waits once nobody new comes, and not without end later', async () 
   expect(done).toBe(true)
 
   done = false
-  door.whenQuiet(() => {
+  arrivals.whenQuiet(() => {
     done = true
   })
   let rounds = 0
   for (; !done && rounds < 1_000; rounds++) {
-    door.arrived()
+    arrivals.arrived()
     await round()
   }
   expect(rounds).toBeLessThan(100)
@@ -33,9 +33,9 @@ it('does what waits once nobody new comes, and not without end later', async () 
 
 it('begins requests in the order in which they came, for a turn at a time, and none of who has gone', async () => {
   let now = 0
-  const door = createDoor(() => now)
+  const arrivals = createArrivals(() => now)
   const begun: number[] = []
-  const listen = door.inTurns((req) => {
+  const listen = arrivals.inTurns((req) => {
     now += 1
     begun.push((req as unknown as { n: number }).n)
   })

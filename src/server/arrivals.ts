@@ -5,7 +5,7 @@ const MOST_ROUNDS = 64
 /** Milliseconds for which requests are begun before whoever comes anew is looked for again. */
 const TURN = 4
 
-export type Door = ReturnType<typeof createDoor>
+export type Arrivals = ReturnType<typeof createArrivals>
 
 /**
  * Lets people in. The system hands over one new connection in each round of the event loop (libuv), however many wait:
@@ -13,7 +13,7 @@ export type Door = ReturnType<typeof createDoor>
  * requests are begun in short turns, and while new connections come, rounds without a turn let them in.
  * @param time milliseconds, for the length of a turn
  */
-export function createDoor(time: () => number = () => performance.now()) {
+export function createArrivals(time: () => number = () => performance.now()) {
   let arrived = 0
   const whenQuiet = (work: () => void): void => {
     let rounds = 0
