@@ -60,9 +60,9 @@ test('a page begins at its top with the focus on its heading, and is left and fo
   const before = await vat.boundingBox()
   await take.click()
   await expect(page.getByRole('complementary', { name: 'Your seat' })).toContainText('Vat 21')
+  await expect.poll(() => page.evaluate(() => document.activeElement?.tagName)).not.toBe('BODY')
   const after = await vat.boundingBox()
   expect(Math.abs((after?.y ?? 0) - (before?.y ?? 0))).toBeLessThan(120)
-  expect(await page.evaluate(() => document.activeElement?.tagName)).not.toBe('BODY')
 
   const place = await page.evaluate(() => scrollY)
   // Pressed where it is: the pointer would scroll to it first.
