@@ -29,7 +29,9 @@ type Described = SchemaDescription & { fields?: Record<string, Described>; inner
 /** A value of a schema whose lists have so many items, so long texts, and nothing in them is right. */
 function wrong(described: Described, items: number, letters: number): unknown {
   if (described.type === 'array')
-    return Array.from({ length: items }, () => (described.innerType ? wrong(described.innerType, 3, 4) : 0))
+    return Array.from({ length: items }, () =>
+      described.innerType ? wrong(described.innerType, 3, 4) : 'xxxx',
+    )
   if (described.type === 'object' && described.fields)
     return Object.fromEntries(
       Object.entries(described.fields).map(([name, field]) => [name, wrong(field, items, letters)]),

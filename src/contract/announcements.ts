@@ -1,5 +1,6 @@
-import { array, mixed, object, string } from 'yup'
+import { mixed, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
+import { codes } from './fields.ts'
 import { plainRoute, route } from './route.ts'
 
 /** When an announcement goes out: at once, or when the sheet opens. */
@@ -50,7 +51,7 @@ export const sendAgain = route<AnnouncementsView>()(
   'POST',
   '/api/sheets/:sheet/mails/again',
   'instructor',
-  object({ mails: array(string().required().max(40)).min(1, 'Say which mails.').max(500).required() }),
+  object({ mails: codes(500).min(1, 'Say which mails.').required() }),
 )
 /** Takes back an announcement that waits for the opening. */
 export const withdrawAnnouncement = plainRoute<AnnouncementsView>()(

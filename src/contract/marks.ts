@@ -1,7 +1,8 @@
-import { array, boolean, mixed, number, object, string } from 'yup'
+import { boolean, mixed, number, object, string } from 'yup'
 import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { Placements } from '../core/marks.ts'
+import { codes } from './fields.ts'
 import { LARGE, plainRoute, route, whileArchived } from './route.ts'
 import type { SheetHead } from './sheets.ts'
 import type { HandInView, OwnerWork, TaskView, WorkView } from './tasks.ts'
@@ -97,7 +98,7 @@ export const markBody = object({
 })
 export const releaseBody = object({
   /** Whose marks, by owner; null for all that are whole. */
-  owners: array(string().required()).max(LIMITS.rosterLines).nullable().defined(),
+  owners: codes(LIMITS.rosterLines).nullable().defined(),
   released: boolean().required(),
 })
 

@@ -1,6 +1,7 @@
-import { array, number, object, string } from 'yup'
+import { number, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import { unknownFields } from '../core/nudge.ts'
+import { codes } from './fields.ts'
 import { plainRoute, route } from './route.ts'
 
 /** Somebody who can be written to, and how they stand. */
@@ -68,7 +69,7 @@ export const nudgeBody = object({
   subject,
   text,
   /** Who gets it, by code. */
-  people: array(string().required()).required().min(1, 'Nobody is picked.').max(LIMITS.rosterLines),
+  people: codes(LIMITS.rosterLines).required().min(1, 'Nobody is picked.'),
 })
 export const automaticNudgeBody = object({
   subject,

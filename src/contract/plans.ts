@@ -12,7 +12,7 @@ import type {
 } from '../core/plan/types.ts'
 import { PLAN_METHODS } from '../core/plan/types.ts'
 import type { SectionView } from './courses.ts'
-import { title } from './fields.ts'
+import { codes, title } from './fields.ts'
 import { LARGE, plainRoute, route } from './route.ts'
 import { MOST_SEATINGS } from './seatings.ts'
 import type { SheetHead } from './sheets.ts'
@@ -135,9 +135,7 @@ const content = object({
     .required()
     .max(MOST_SEATINGS),
   conflicts: array(mixed<PlanConflict>().required()).max(MOST_CONFLICTS).required(),
-  dissolved: array(string().required())
-    .max(LIMITS.topics * LIMITS.sections)
-    .required(),
+  dissolved: codes(LIMITS.topics * LIMITS.sections).required(),
   before: mixed<PlanFigures>().required(),
   after: mixed<PlanFigures>().required(),
   gap: object({
@@ -169,10 +167,9 @@ export const applyPlanBody = object({
 })
 export const keepingBody = object({
   kind: mixed<'apart' | 'together'>().oneOf(['apart', 'together']).required(),
-  people: array(string().required())
+  people: codes(40, 'At most 40 people keep apart or together.')
     .required()
-    .min(2, 'It takes two people at least.')
-    .max(40, 'At most 40 people keep apart or together.'),
+    .min(2, 'It takes two people at least.'),
   note: string().max(LIMITS.place, `A note holds ${LIMITS.place} characters at most.`).default(''),
   /** A day, `YYYY-MM-DD`, in the course's zone, after which it does not count; null for none. */
   until: string()

@@ -1,8 +1,9 @@
-import { array, boolean, mixed, number, object, string } from 'yup'
+import { boolean, mixed, number, object, string } from 'yup'
 import { isEmail, normalEmail } from '../core/email.ts'
 import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { EnrolmentStatus, FieldChange, Role, RosterPerson } from '../core/roster.ts'
+import { codes } from './fields.ts'
 import { LARGE, plainRoute, route } from './route.ts'
 
 export interface RosterView {
@@ -84,7 +85,7 @@ export const personChanges = object({
   freeSeats: boolean(),
 })
 export const severalChanges = object({
-  people: array(string().required()).required().min(1, 'Nobody is picked.').max(LIMITS.rosterLines),
+  people: codes(LIMITS.rosterLines).required().min(1, 'Nobody is picked.'),
   section,
   status,
   freeSeats: boolean(),

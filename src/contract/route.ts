@@ -42,7 +42,7 @@ export interface Route<
 
 /** Bytes of a body: what forms and texts need, and what whole files and plans need. */
 const USUAL = 256 * 1024
-export const LARGE = 4 * 1024 * 1024
+export const LARGE = 2 * 1024 * 1024
 
 /** Defines a route with a body: the answer's type is given, the body's is read from the schema. */
 export function route<Answer>() {

@@ -1,6 +1,6 @@
-import { array, object, string } from 'yup'
+import { object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
-import { text, title } from './fields.ts'
+import { codes, text, title } from './fields.ts'
 import { plainRoute, route, whileArchived } from './route.ts'
 
 /** A subject of a group's talk, as the list shows it. */
@@ -56,7 +56,9 @@ export const sharedBody = object({
   title: subjectTitle,
   text: words,
   /** In which groups, by code; null for all. */
-  groups: array(string().required()).nullable().defined(),
+  groups: codes(LIMITS.topics * LIMITS.sections)
+    .nullable()
+    .defined(),
 })
 /** Up to which post somebody has read. */
 export const readBody = object({ post: string().required() })

@@ -12,7 +12,7 @@ import {
   type WithoutGroup,
 } from '../core/task.ts'
 import type { SectionView } from './courses.ts'
-import { isWebLink, localTime, text, title } from './fields.ts'
+import { codes, isWebLink, localTime, text, title } from './fields.ts'
 import type { FileView } from './files.ts'
 import { LARGE, plainRoute, route } from './route.ts'
 import type { RunPerson } from './seats.ts'
@@ -195,7 +195,7 @@ const taskFields = {
   late: oneOf(LATE_HAND_IN),
   lateUntil: localTime,
   forWhom: oneOf(TASK_FOR),
-  groups: array(string().required()).max(LIMITS.topics * LIMITS.sections),
+  groups: codes(LIMITS.topics * LIMITS.sections),
   withoutGroup: oneOf(WITHOUT_GROUP),
   points,
   criteria: array(criterion.required()).max(12, 'Twelve criteria are the most.'),
@@ -226,9 +226,7 @@ export const handInBody = object({
   text: written,
   links,
   /** Which of the files brought, or handed in before, are handed in now: by code. */
-  files: array(string().required())
-    .max(MOST_FILES, `${MOST_FILES} files are the most in one hand-in.`)
-    .default([]),
+  files: codes(MOST_FILES, `${MOST_FILES} files are the most in one hand-in.`).default([]),
   /** The newest version that the page knew of; 0 before the first. */
   after: number().integer().min(0).required(),
 })

@@ -1,6 +1,6 @@
 import { array, boolean, type InferType, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
-import { floor, localTime, seats, text, title, webLink } from './fields.ts'
+import { codes, floor, localTime, seats, text, title, webLink } from './fields.ts'
 import { LARGE, plainRoute, route } from './route.ts'
 import type { ComposeView } from './sheets.ts'
 
@@ -31,7 +31,7 @@ export const topicChanges = object({
 })
 export type TopicChanges = InferType<typeof topicChanges>
 export const removeTopicBody = object({ confirmed: boolean() })
-export const topicOrderBody = object({ topics: array(string().required()).required().max(LIMITS.topics) })
+export const topicOrderBody = object({ topics: codes(LIMITS.topics).required() })
 
 const exceptions = {
   offered: boolean(),
@@ -71,12 +71,11 @@ export const limitsBody = object({
 })
 
 export const tutorsBody = object({
-  groups: array(string().required())
+  groups: codes(LIMITS.topics * LIMITS.sections)
     .required()
-    .min(1, 'No group is picked.')
-    .max(LIMITS.topics * LIMITS.sections),
+    .min(1, 'No group is picked.'),
   /** By their codes in the course. */
-  tutors: array(string().required()).required().max(100),
+  tutors: codes(100).required(),
 })
 
 export const holdBody = object({

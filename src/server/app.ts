@@ -85,6 +85,9 @@ export interface App {
   visits: Visits
 }
 
+/** What is asked of the API; whatever else is asked for is a page or one of its files, and passes no route of it. */
+const API = /^\/api(\/|$)/i
+
 /** Sign-in requests that one network address may make in ten minutes: a whole lecture hall may share one. */
 const SIGN_INS = 1_500
 
@@ -166,9 +169,11 @@ export function createApp(parts: AppParts): App {
   api.use('/api', () => {
     throw notFound()
   })
-  app.use(api)
+  app.use((req, res, next) => (API.test(req.path) ? api(req, res, next) : next()))
   app.use(
-    helmet({ contentSecurityPolicy: { directives: policy(parts) }, strictTransportSecurity: !parts.demo }),
+    fixedHeaders(
+      helmet({ contentSecurityPolicy: { directives: policy(parts) }, strictTransportSecurity: !parts.demo }),
+    ),
   )
   if (parts.web !== null) serveWeb(app, parts.web)
   app.use(answerProblems(log))

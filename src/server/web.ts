@@ -1,11 +1,12 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Express } from 'express'
-import packed from 'express-static-gzip'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
+import type { Express, RequestHandler } from 'express'
+import sirv from 'sirv'
 import { fill } from '../contract/route.ts'
 import { studentSheet } from '../contract/seats.ts'
 import { me } from '../contract/session.ts'
-import { DAY } from '../core/instant.ts'
+import { DAY, SECOND } from '../core/instant.ts'
 
 /** The header in which answers name the build of the pages, so that a page that is older learns of it. */
 export const BUILD_HEADER = 'Haplon-Build'
@@ -27,42 +28,57 @@ export function buildIn(folder: string): string | null {
   return noteIn(folder)?.name ?? null
 }
 
-const BROTLI_FIRST = { enableBrotli: true, orderPreference: ['br', 'gz'], index: false as const }
+const PACKED = { gzip: true, brotli: true, extensions: [] }
 
 /**
  * Serves the built pages: hashed files for a year, compressed where the build did that and the browser takes it;
  * every other address the entry page, which is never cached. Where a student's sheet is asked for, the entry page asks
- * for that page's files at once. A file that is not there is a plain 404; source maps and what the build notes for
- * itself are not given out.
+ * for that page's files and answers at once. A file that is not there is a plain 404; source maps and what the build
+ * notes for itself are not given out. The folder is looked through once, when the server starts.
  */
 export function serveWeb(app: Express, folder: string): void {
   app.use((req, res, next) => {
     if (req.path.endsWith('.map') || req.path === '/build.json') res.sendStatus(404)
     else next()
   })
-  app.use(
-    '/assets',
-    packed(join(folder, 'assets'), { ...BROTLI_FIRST, serveStatic: { immutable: true, maxAge: 365 * DAY } }),
-  )
+  const assets = join(folder, 'assets')
+  if (existsSync(assets)) app.use('/assets', sirv(assets, { ...PACKED, immutable: true, maxAge: YEAR }))
   app.use('/assets', (_req, res) => {
     res.sendStatus(404)
   })
-  app.use(packed(folder, BROTLI_FIRST))
-  const entry = readFileSync(join(folder, 'index.html'), 'utf8')
-  const parts = noteIn(folder)?.sheet ?? []
-  app.get(/^\/(?!api\/|assets\/).*/, ({ path }, res) => {
-    const sheet = /^\/sheets\/([\w-]+)$/.exec(path)?.[1]
-    res.setHeader('Cache-Control', 'no-cache')
-    res.type('html').send(sheet ? entry.replace('</head>', `${early(parts, sheet)}</head>`) : entry)
+  const html = readFileSync(join(folder, 'index.html'), 'utf8')
+  const page = entry(html)
+  const parts = (noteIn(folder)?.sheet ?? []).map(
+    (file) => `<link rel="modulepreload" crossorigin href="${file}">`,
+  )
+  const sheetPage = entry(html.replace('</head>', `${parts.join('')}</head>`))
+  // A sheet's address first: it is what hundreds open at once.
+  app.get(/^\/sheets\/([\w-]+)$/, (req, res, next) => {
+    const answers = [me.path, fill(studentSheet.path, { sheet: req.params[0] ?? '' })]
+    res.setHeader(
+      'Link',
+      answers.map((path) => `<${path}>; rel=preload; as=fetch; crossorigin`),
+    )
+    return sheetPage(req, res, next)
   })
+  app.use(
+    sirv(folder, { ...PACKED, etag: true, setHeaders: (res) => res.setHeader('Cache-Control', 'no-cache') }),
+  )
+  app.get(/^\/(?!api\/|assets\/).*/, page)
 }
 
-/** What a student's sheet will ask for, so that the browser does while the code is on its way. */
-function early(parts: readonly string[], sheet: string): string {
-  return [
-    ...parts.map((file) => `<link rel="modulepreload" crossorigin href="${file}">`),
-    ...[me.path, fill(studentSheet.path, { sheet })].map(
-      (path) => `<link rel="preload" as="fetch" crossorigin href="${path}">`,
-    ),
-  ].join('')
+const YEAR = (365 * DAY) / SECOND
+
+/** Answers with a page that is the same for everybody, compressed once. */
+function entry(html: string): RequestHandler {
+  const forms = { br: brotliCompressSync(html), gzip: gzipSync(html) }
+  return (req, res) => {
+    res.setHeader('Cache-Control', 'no-cache')
+    res.setHeader('Vary', 'Accept-Encoding')
+    res.type('html')
+    const form = req.acceptsEncodings('br', 'gzip') as keyof typeof forms | 'identity' | false
+    if (!form || form === 'identity') return void res.send(html)
+    res.setHeader('Content-Encoding', form)
+    res.send(forms[form])
+  }
 }

@@ -67,7 +67,10 @@ function valueFor(described: Described, made: Made, depth: number): unknown {
     case 'array': {
       const inner = Array.isArray(described.innerType) ? described.innerType[0] : described.innerType
       const length = chance() < 0.03 ? 300 : Math.floor(chance() * 4)
-      return Array.from({ length }, () => (inner ? valueFor(inner, made, depth + 1) : pick(ODD, chance)))
+      const aCode = (described.meta as { codes?: boolean } | undefined)?.codes && chance() < 0.95
+      return Array.from({ length }, () =>
+        inner ? valueFor(inner, made, depth + 1) : pick<unknown>(aCode ? made.codes : ODD, chance),
+      )
     }
     case 'number':
       return pick([0, 1, 2, 3, 10, 600, -5, 1.5, 1e9], chance)

@@ -34,9 +34,24 @@ it('serves the pages; a file that is not there is a plain 404, and source maps a
     expect(await packed.text()).toBe('export {}')
     expect(await get('/sheets/anything/run')).toMatchObject({ status: 200, cache: 'no-cache' })
     // A student's sheet asks early for what it will need; what stands in an address is never put into the page raw.
-    expect((await get('/sheets/a_B-1')).text).toContain('href="/api/sheets/a_B-1/student"')
-    expect((await get('/sheets/a_B-1')).text).toContain('href="/assets/sheet.js"')
-    expect((await get('/sheets/%22%3E%3Cscript%3E')).text).not.toContain('preload')
+    const sheet = await fetch(`${running.address}/sheets/a_B-1`)
+    expect(sheet.headers.get('Link')).toContain('</api/sheets/a_B-1/student>; rel=preload')
+    expect(await sheet.text()).toContain('href="/assets/sheet.js"')
+    for (const path of ['/sheets/%22%3E%3Cscript%3E', '/sheets/a%0d%0aX-Own:1']) {
+      const other = await fetch(`${running.address}${path}`)
+      expect(other.headers.get('Link')).toBe(null)
+      expect(other.headers.get('X-Own')).toBe(null)
+      expect(await other.text()).not.toContain('preload')
+    }
+    const plain = await fetch(`${running.address}/sheets/a_B-1`, {
+      headers: { 'Accept-Encoding': 'identity' },
+    })
+    expect(plain.headers.get('Content-Encoding')).toBe(null)
+    expect(await plain.text()).toContain('<title>Haplon</title>')
+    // What is a page passes no route of the API, and what is of the API is never answered with a page.
+    expect((await get('/api')).status).toBe(404)
+    expect((await get('/API/nowhere')).status).toBe(404)
+    expect(sheet.headers.get('Content-Security-Policy')).toContain("script-src 'self'")
     const about = await fetch(`${running.address}/api/about`)
     expect(about.headers.get('Haplon-Build')).toBe('abc123')
     for (const path of ['/assets/page.js.map', '/assets/gone.js', '/index.html.map', '/build.json'])

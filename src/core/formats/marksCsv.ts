@@ -7,6 +7,7 @@ import {
   readRows,
   recogniseColumns,
   short,
+  tableFault,
   writeTable,
 } from './table.ts'
 
@@ -72,7 +73,8 @@ const SPELLINGS = {
  * An empty cell leaves the mark as it is.
  */
 export function readMarksCsv(text: string, known: MarksKnown): MarksReading {
-  const [head, ...rows] = readRows(text)
+  const noTable = tableFault(text)
+  const [head, ...rows] = noTable === null ? readRows(text) : []
   const faults: LineFault[] = []
   const fault = (line: number, field: string, found: string, message: string) => {
     faults.push({ line, field, found: short(found), message })
@@ -81,7 +83,8 @@ export function readMarksCsv(text: string, known: MarksKnown): MarksReading {
   const students = columns.email !== undefined || columns.name !== undefined
   const reading = { of: students ? ('students' as const) : ('groups' as const), points: [], faults }
   if (!head || (!students && columns.topic === undefined)) {
-    const message = 'The first line names the columns: email or topic, and then the tasks by their titles.'
+    const message =
+      noTable ?? 'The first line names the columns: email or topic, and then the tasks by their titles.'
     fault(1, 'line', head?.cells.join(', ') ?? '', message)
     return reading
   }

@@ -16,6 +16,15 @@ const refusal = (text: string, sections = SECTIONS) => {
 const HEAD = 'name,email,section\n'
 
 describe('a roster file', () => {
+  it('is refused before it is read where it can be no table of people, and what a spreadsheet leaves below is passed over', () => {
+    expect(refusal('"'.repeat(700_000))).toMatch(/more than 60,000 quotation marks/)
+    expect(refusal(HEAD + 'a,b\n'.repeat(150_000))).toMatch(/more than 12,000 lines/)
+    expect(refusal(HEAD + ';a'.repeat(300_000))).toMatch(/more than 240,000 commas/)
+    const { lines, faults } = read(`${HEAD}Ada,ada@s.example,Tue lab\n${',,\r\n'.repeat(100_000)}`)
+    expect(faults).toEqual([])
+    expect(lines.map(({ name }) => name)).toEqual(['Ada'])
+  })
+
   it('is read line by line', () => {
     const { lines, faults } = read(`${HEAD}Ada Lindqvist,Ada@School.example,tue lab\n`)
     expect(faults).toEqual([])

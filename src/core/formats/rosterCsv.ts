@@ -9,6 +9,7 @@ import {
   readRows,
   recogniseColumns,
   short,
+  tableFault,
   writeTable,
 } from './table.ts'
 
@@ -52,6 +53,8 @@ export function readRosterCsv(
       `This is longer than a roster can be (${LIMITS.rosterText.toLocaleString('en')} characters).`,
     )
   }
+  const noTable = tableFault(text)
+  if (noTable) return unreadable(noTable)
   const rows = readRows(text)
   const header = rows.shift()
   if (!header)

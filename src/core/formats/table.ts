@@ -21,17 +21,50 @@ export interface Row {
 /** Where each known column stands in a line, counted from 0. */
 export type Columns<Column extends string> = { [C in Column]?: number | undefined }
 
+/** Lines, quotation marks and separators that a table of people may have: more is none, and reading it would take long. */
+const MOST = { lines: 12_000, quotes: 60_000, separators: 240_000 }
+
+/** Why a text is no table of people, seen before it is read; null where it may be one. */
+export function tableFault(text: string): string | null {
+  const end = endOf(text)
+  const counts = { lines: 1, quotes: 0, separators: 0 }
+  for (let at = 0; at < end; at++) {
+    const letter = text[at]
+    if (letter === '\n' || (letter === '\r' && text[at + 1] !== '\n')) counts.lines += 1
+    else if (letter === '"') counts.quotes += 1
+    else if (letter === ',' || letter === ';' || letter === '\t') counts.separators += 1
+  }
+  const too = (['lines', 'quotes', 'separators'] as const).find((one) => counts[one] > MOST[one])
+  if (!too) return null
+  const what = { lines: 'lines', quotes: 'quotation marks', separators: 'commas' }[too]
+  return `It has more than ${MOST[too].toLocaleString('en')} ${what}, so it is no table of people. Choose another file.`
+}
+
+/** Where a table ends: what spreadsheets leave behind the last line with something in it is no part of it. */
+function endOf(text: string): number {
+  let end = text.length
+  while (end > 0 && ' \t\r\n,;'.includes(text[end - 1] ?? '')) end -= 1
+  return end
+}
+
+/** Characters from whose first lines it is seen which separator a table has. */
+const SAMPLE = 8_000
+
 /**
  * Reads text as a table (RFC 4180; comma, semicolon or tab; with or without a byte order mark). Blank lines are
  * passed over, cells trimmed, and a mark that kept a spreadsheet from reading a cell as a formula is taken off.
  */
 export function readRows(text: string): Row[] {
   const rows: Row[] = []
-  const content = text.replace(/^\uFEFF/, '')
+  const content = text.slice(text.startsWith('\uFEFF') ? 1 : 0, Math.max(1, endOf(text)))
+  const { delimiter } = Papa.parse(content.slice(0, SAMPLE), {
+    delimitersToGuess: [',', ';', '\t'],
+    preview: 10,
+  }).meta
   let line = 1
   let at = 0
   Papa.parse<string[]>(content, {
-    delimitersToGuess: [',', ';', '\t'],
+    delimiter,
     step: ({ data, errors, meta }) => {
       if (data.some((cell) => cell.trim() !== '')) {
         rows.push({ line, cells: data.map(plain), broken: errors.some(({ type }) => type === 'Quotes') })
