@@ -57,8 +57,9 @@ function packageFault(layer, rule, name, test) {
 const TABLES = {
   access: ['session', 'sign_in_code'],
   courses: ['course'],
+  lists: ['people_list', 'people_list_member'],
   roster: ['person', 'section', 'enrolment', 'roster_undo'],
-  sheets: ['sheet', 'topic', 'sheet_group', 'group_limit', 'held_seat', 'group_tutor'],
+  sheets: ['sheet', 'sheet_section', 'topic', 'sheet_group', 'group_limit', 'held_seat', 'group_tutor'],
   requests: ['seat_request'],
   invitations: ['invitation'],
   calendar: ['calendar_feed'],
@@ -107,7 +108,7 @@ const WEB_FLOORS = [
   ['student', 'group'],
   ['instructor/record', 'instructor'],
   ['instructor/compose', 'instructor/run', 'instructor/settle', 'instructor/work', 'instructor/courses'],
-  ['instructor/ledger', 'instructor/groups', 'instructor/roster'],
+  ['instructor/ledger', 'instructor/groups', 'instructor/roster', 'instructor/newSheet'],
   ['instructor/pages'],
   ['top'],
 ]

@@ -144,7 +144,12 @@ function addSheet(
   stores.sheets.publish(sheet.id, now)
   const topic = { brief: 'Four weeks, one culture.', place: '', link: '', starts_at: null, ends_at: null }
   for (let i = 0; i < groups; i++) {
-    stores.sheets.addTopic(sheet.id, { ...topic, title: `Topic ${i + 1}`, seats: null, floor: null }, [], now)
+    stores.sheets.addTopic(
+      sheet.id,
+      { ...topic, title: `Topic ${i + 1}`, seats: null, floor: null, mixed: null },
+      [null],
+      now,
+    )
   }
   return { id: sheet.id, code: sheet.code, groups: stores.sheets.groups(sheet.id).map(({ code }) => code) }
 }

@@ -2,6 +2,7 @@ import { array, boolean, mixed, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import { isLanguage, type NameOrder, PARTICLES, type Particles } from '../core/names.ts'
 import type { Role } from '../core/roster.ts'
+import type { Road } from '../core/rules.ts'
 import type { SheetState } from '../core/window.ts'
 import { isZone } from '../core/zone.ts'
 import { plainRoute, route } from './route.ts'
@@ -35,6 +36,7 @@ export interface CourseView {
 
 /** A sheet as its stub shows it. */
 export interface SheetStub {
+  road: Road
   code: string
   title: string
   state: SheetState
@@ -43,6 +45,8 @@ export interface SheetStub {
   topics: number
   /** Every group by its limit and the seats taken. */
   groups: { seats: number; taken: number }[]
+  /** Active students for whom it is, and those of them without a group. */
+  students: number
   noGroup: number
   /** Seats missing in sections that are short, and seats left over in the others; null without limit. */
   short: number

@@ -16,6 +16,8 @@ export interface OutboxMail {
   subject: string
   text: string
   at: string
+  /** Until when it is held, so that it can be recalled; null where it is not. */
+  heldUntil: string | null
 }
 
 export const enterBody = object({ email: string().required('Say who enters.') })

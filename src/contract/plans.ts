@@ -17,11 +17,15 @@ import { LARGE, plainRoute, route } from './route.ts'
 import { MOST_SEATINGS } from './seatings.ts'
 import type { SheetHead } from './sheets.ts'
 
-/** Groups that a plan adds: a topic each, with a group in every section that needs it. */
+/** Groups that a plan adds: a topic each, with a group in every section that needs it, or one for all sections. */
 export interface MadeGroups {
   titles: string[]
+  /** Whether each is for all sections together. */
+  mixed: boolean
   /** The limit of each. */
   seats: number
+  /** The topics that were added for them, by code, once it is applied. */
+  topics?: string[]
 }
 
 /** How a plan was asked for. */
@@ -82,6 +86,8 @@ export interface SettleView extends SheetHead {
   /** The common limit and floor of the sheet. */
   seats: number
   floor: number
+  /** Whether topics have one group for all sections, where they say nothing else. */
+  mixed: boolean
   keepings: KeepingView[]
   plans: KeptPlan[]
   /** House rules that could not be carried out, with why. */
@@ -107,6 +113,7 @@ const settings = object({
   release: mixed<Release>().required(),
   made: object({
     titles: array(title('A title').required()).required().min(1).max(LIMITS.topics),
+    mixed: boolean().required().default(false),
     seats: count('The limit').min(1).max(LIMITS.seats),
   })
     .nullable()

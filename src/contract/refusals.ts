@@ -39,6 +39,8 @@ export function refusalWords(reason: ClaimRefusal, facts: RefusalFacts): string 
       return `Seats can be taken from${when(facts.opensAt)} on.`
     case 'window-closed':
       return `The sheet closed${when(facts.closesAt)}.${kept} To change something now, ask ${ask}.`
+    case 'groups-are-made':
+      return `On this sheet the instructor makes the groups.${kept} For a change, ask ${ask}.`
     case 'sheet-archived':
       return 'The sheet is archived. Seats no longer change.'
     case 'sheet-not-published':

@@ -1,6 +1,6 @@
 import { type InferType, mixed, object, string } from 'yup'
 import type { ClaimAsk } from '../core/claim.ts'
-import type { Changing } from '../core/rules.ts'
+import type { Changing, Road } from '../core/rules.ts'
 import type { OwnRequest, ReceivedInvitation, SentInvitation } from './asking.ts'
 import type { SectionView } from './courses.ts'
 import { plainRoute, route, whileArchived } from './route.ts'
@@ -134,6 +134,7 @@ export interface ClaimAnswer {
 
 /** What a student's first page says of one sheet. */
 export interface StudentStub {
+  road: Road
   code: string
   title: string
   courseTitle: string

@@ -1,11 +1,11 @@
-import { boolean, type InferType, mixed, number, object, string } from 'yup'
+import { array, boolean, type InferType, mixed, number, object, string } from 'yup'
 import { isEmail } from '../core/email.ts'
-import type { Extra } from '../core/extras.ts'
+import { EXTRAS, type Extra } from '../core/extras.ts'
 import { LIMITS } from '../core/limits.ts'
-import { CHOICES, type HouseRules, MOST_SEATS_EACH } from '../core/rules.ts'
+import { CHOICES, FOR_WHOM, type ForWhom, type HouseRules, MOST_SEATS_EACH } from '../core/rules.ts'
 import type { SheetState } from '../core/window.ts'
 import type { SectionView } from './courses.ts'
-import { floor, localTime, seats, text, title } from './fields.ts'
+import { codes, floor, localTime, seats, text, title } from './fields.ts'
 import { plainRoute, route, whileArchived } from './route.ts'
 import type { TopicView } from './topicViews.ts'
 
@@ -37,8 +37,11 @@ export interface ComposeView extends SheetHead {
   visibleBefore: boolean
   lotNumber: number
   sections: SectionView[]
-  /** Active students. */
+  /** Active students for whom it is. */
   students: number
+  /** Whether topics have one group for all sections, where they say nothing else. */
+  mixed: boolean
+  whom: { kind: ForWhom; sections: string[]; list: { code: string; title: string } | null }
   topics: TopicView[]
   /** What groups get on their page besides members and tasks. */
   extras: Extra[]
@@ -53,8 +56,6 @@ export interface LinkTarget {
   title: string
   role: 'student' | 'staff'
 }
-
-export const newSheetBody = object({ title: title('The title').required('The title is missing.') })
 
 const oneOf = <T extends string>(choices: readonly T[]) =>
   mixed<T>().oneOf([...choices], `This is one of: ${choices.join(', ')}.`)
@@ -88,12 +89,39 @@ const fields = {
   invitations: oneOf(CHOICES.invitations),
   atClose: oneOf(CHOICES.atClose),
   late: oneOf(CHOICES.late),
+  road: oneOf(CHOICES.road),
+  /** Whether topics have one group for all sections, where they say nothing else. */
+  mixed: boolean(),
+  /** For whom it is; with `sections`, which ones, and with `list`, which list, each by code. */
+  forWhom: oneOf(FOR_WHOM),
+  sectionsFor: codes(LIMITS.sections),
+  list: string().max(64),
   nudgesADay: number()
     .typeError('Nudges a day are a whole number.')
     .integer('Nudges a day are a whole number.')
     .min(1, 'One nudge a day is the least.')
     .max(10, 'Ten nudges a day are the most.'),
 }
+/** What a new sheet begins with; fields left out are as on any new sheet. */
+export const newSheetBody = object({
+  title: fields.title.required('The title is missing.'),
+  road: fields.road,
+  mixed: fields.mixed,
+  forWhom: fields.forWhom,
+  sectionsFor: fields.sectionsFor,
+  list: fields.list,
+  seats: fields.seats,
+  floor: fields.floor,
+  convener: fields.convener,
+  /** Topics by their titles. */
+  topics: array(title('The topic’s title').required('A topic needs a title.')).max(
+    LIMITS.topics,
+    `A sheet holds ${LIMITS.topics} topics.`,
+  ),
+  /** What its groups get on their page besides members and tasks. */
+  extras: array(oneOf(EXTRAS).required()).max(EXTRAS.length),
+})
+export type NewSheet = InferType<typeof newSheetBody>
 /** Fields left out stay as they are. Times are wall-clock times in the course's zone. */
 export const sheetChanges = object({
   ...fields,
@@ -101,11 +129,17 @@ export const sheetChanges = object({
   whichOpens: oneOf(['first', 'second']),
   whichCloses: oneOf(['first', 'second']),
   confirmed: boolean(),
+  /** With `mixed`: seats those again who sat in groups that are back. */
+  bringBack: boolean(),
   /** What its author saw of what is changed: where somebody else changed it meanwhile, it is refused. */
   was: object(fields).default(undefined).optional(),
 })
 export type SheetChanges = InferType<typeof sheetChanges>
 
+/** Whether those who have a seat already are told by mail where they sit. */
+export const publishBody = object({ tell: boolean().default(false) })
+/** Whether those who sit on it were asked about. */
+export const withdrawBody = object({ confirmed: boolean() })
 export const archiveBody = object({ archived: boolean().required() })
 export const copyBody = object({
   /** The course that gets the copy. */
@@ -123,8 +157,23 @@ export const addSheet = route<ComposeView>()(
 )
 export const compose = plainRoute<ComposeView>()('GET', '/api/sheets/:sheet/compose', 'staff')
 export const changeSheet = route<ComposeView>()('PATCH', '/api/sheets/:sheet', 'instructor', sheetChanges)
-/** Makes the sheet visible to the course's students; it opens by its window. */
-export const publishSheet = plainRoute<ComposeView>()('POST', '/api/sheets/:sheet/publish', 'instructor')
+/** Makes the sheet visible to the students it is for; it opens by its window, and groups that are made are there. */
+export const publishSheet = route<ComposeView>()(
+  'POST',
+  '/api/sheets/:sheet/publish',
+  'instructor',
+  publishBody,
+)
+/**
+ * Takes a published sheet back to a draft: students do not see it any more. Seats stay, so it asks where somebody sits;
+ * mail about them that is held for a minute is not sent.
+ */
+export const withdrawSheet = route<ComposeView>()(
+  'POST',
+  '/api/sheets/:sheet/withdraw',
+  'instructor',
+  withdrawBody,
+)
 /** Puts a sheet away or takes it out again. Nothing in it changes while it is put away. */
 export const archiveSheet = whileArchived(
   route<ComposeView>()('POST', '/api/sheets/:sheet/archive', 'instructor', archiveBody),

@@ -1,7 +1,7 @@
 /** One group of a topic, with what is an exception of it alone; null follows the topic. */
 export interface GroupView {
   code: string
-  /** Code of its section; null in a course without sections. */
+  /** Code of its section; null where it is for all of them, or the course has none. */
   section: string | null
   taken: number
   offered: boolean
@@ -27,6 +27,8 @@ export interface TopicView {
   /** The topic's own limit (0: no limit) and floor, or null where it follows the sheet's common one. */
   seats: number | null
   floor: number | null
-  /** Its groups, one per section. */
+  /** Whether it has one group for all sections; null where it follows the sheet. */
+  mixed: boolean | null
+  /** Its groups: one in each section, or one for all of them. */
   groups: GroupView[]
 }

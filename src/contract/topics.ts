@@ -13,6 +13,8 @@ const fields = {
   endsAt: localTime,
   seats: seats.nullable(),
   floor: floor.nullable(),
+  /** Whether it has one group for all sections; null follows the sheet. */
+  mixed: boolean().nullable(),
 }
 
 export const newTopicBody = object({
@@ -26,6 +28,8 @@ export const newTopicsBody = object({
 export const topicChanges = object({
   ...fields,
   confirmed: boolean(),
+  /** With `mixed`: seats those again who sat in groups that are back. */
+  bringBack: boolean(),
   /** What its author saw of what is changed: where somebody else changed it meanwhile, it is refused. */
   was: object(fields).default(undefined).optional(),
 })
@@ -93,7 +97,8 @@ export const addTopics = route<ComposeView>()(
   newTopicsBody,
   LARGE,
 )
-export const changeTopic = route<ComposeView>()(
+/** `restored` says who sits again where that was asked for. */
+export const changeTopic = route<ComposeView & { restored?: Restored }>()(
   'PATCH',
   '/api/sheets/:sheet/topics/:topic',
   'instructor',

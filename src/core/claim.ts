@@ -1,5 +1,5 @@
 import { type Misfit, misfitsOf } from './fits.ts'
-import type { Changing, FullGroups, Offers } from './rules.ts'
+import type { Changing, FullGroups, Offers, Road } from './rules.ts'
 import type { Slot } from './times.ts'
 import type { SheetState } from './window.ts'
 
@@ -9,6 +9,7 @@ export type ClaimRefusal =
   | 'window-not-open-yet'
   | 'window-closed'
   | 'sheet-archived'
+  | 'groups-are-made'
   | 'not-a-student'
   | 'enrolment-not-active'
   | 'group-not-found'
@@ -40,7 +41,7 @@ export type ClaimAsk<Key> =
 export interface ClaimFacts<Key> {
   state: SheetState
   /** The house rules that a claim can run against. */
-  rules: { seatsEach: number; changing: Changing; offers: Offers; fullGroups: FullGroups }
+  rules: { road?: Road; seatsEach: number; changing: Changing; offers: Offers; fullGroups: FullGroups }
   role: 'student' | 'tutor' | 'instructor'
   active: boolean
   /** The student's section, or null without one. */
@@ -89,6 +90,8 @@ const CLOSED_BY_STATE: Partial<Record<SheetState, ClaimRefusal>> = {
  */
 export function decideClaim<Key>(ask: ClaimAsk<Key>, facts: ClaimFacts<Key>): ClaimVerdict {
   const shut = CLOSED_BY_STATE[facts.state]
+  if (facts.rules.road === 'made' && shut !== 'sheet-not-published' && shut !== 'sheet-archived')
+    return refused('groups-are-made')
   if (shut) return refused(shut)
   if (facts.role !== 'student') return refused('not-a-student')
   if (!facts.active) return refused('enrolment-not-active')

@@ -26,6 +26,7 @@ export interface LimitChange {
  * The remedies for seats that are short; sharing evenly is offered whenever it changes something.
  * Each removes the whole shortage, and none adds a seat more than it needs: the common limit is the smallest, raised
  * groups get one seat each before any gets two, added topics are the fewest.
+ * @param sections who needs a seat where: `rowsToSeat` says it where some groups are for all sections
  * @param most the largest limit a group may have
  */
 export function remediesFor(

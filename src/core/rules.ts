@@ -1,5 +1,10 @@
 import type { SheetState } from './window.ts'
 
+/** How groups come about: students choose seats, or the instructor makes the groups. */
+export type Road = 'chosen' | 'made'
+/** Whom a sheet is for: the whole course, some sections of it, or a list of people. */
+export type ForWhom = 'course' | 'sections' | 'list'
+export const FOR_WHOM = ['course', 'sections', 'list'] as const satisfies readonly ForWhom[]
 /** May a student change seats once one is taken? */
 export type Changing = 'until-close' | 'by-asking' | 'never'
 /** To whom are names shown? */
@@ -22,6 +27,7 @@ export type LateRule = 'leave' | 'seat'
 
 /** What a sheet allows. */
 export interface HouseRules {
+  road: Road
   /** Seats one student may hold. */
   seatsEach: number
   changing: Changing
@@ -37,6 +43,7 @@ export interface HouseRules {
 
 /** The careful choices, which every new sheet starts with. */
 export const CAREFUL: HouseRules = {
+  road: 'chosen',
   seatsEach: 1,
   changing: 'until-close',
   names: 'mates',
@@ -50,6 +57,7 @@ export const CAREFUL: HouseRules = {
 }
 
 export const CHOICES = {
+  road: ['chosen', 'made'],
   changing: ['until-close', 'by-asking', 'never'],
   names: ['mates', 'seated', 'after-close', 'everyone', 'nobody'],
   offers: ['section', 'course'],

@@ -2,9 +2,63 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { NO_LIMIT } from './limit.ts'
 import { type Remedy, type RemedyGroup, remediesFor } from './remedies.ts'
-import { evenSizes, saySizes, seatsCheck, seatsShort, sizesOf } from './supply.ts'
+import { evenSizes, groupSizes, rowsToSeat, saySizes, seatsCheck, seatsShort, sizesOf } from './supply.ts'
 
 const times = <T>(n: number, make: (i: number) => T) => Array.from({ length: n }, (_, i) => make(i))
+
+describe('groups for all sections', () => {
+  const shared = (seats: number) => ({ section: null, seats, floor: 1 })
+  const sections = [
+    { key: 'tue', students: 10 },
+    { key: 'wed', students: 4 },
+  ]
+  it('are one row for everybody where no section has its own, those in no section with them', () => {
+    expect(seatsCheck({ sections, groups: [shared(4), shared(12)], everybody: 15 })).toEqual([
+      { key: null, students: 15, seats: 16, groups: 2, spare: 1, cannotWork: 0 },
+    ])
+  })
+  it('hold those whom the groups of their own section do not', () => {
+    const groups = [{ section: 'tue', seats: 6, floor: 2 }, { section: 'wed', seats: 6, floor: 2 }, shared(3)]
+    const rows = seatsCheck({ sections, groups })
+    expect(rows.map(({ key, students, spare }) => [key, students, spare])).toEqual([
+      ['tue', 6, 0],
+      ['wed', 4, 2],
+      [null, 4, -1],
+    ])
+    expect(seatsShort(rows)).toBe(1)
+    const again = rowsToSeat({ sections: rowsToSeat({ sections, groups }), groups })
+    expect(again).toEqual(rowsToSeat({ sections, groups }))
+  })
+  it('are short by exactly those who cannot all sit at once, whatever the groups', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.nat(12), { minLength: 1, maxLength: 4 }),
+        fc.array(fc.tuple(fc.option(fc.nat(3)), fc.integer({ min: 1, max: 6 })), {
+          minLength: 1,
+          maxLength: 8,
+        }),
+        (students, made) => {
+          const all = students.map((n, key) => ({ key: String(key), students: n }))
+          const groups = made.map(([section, seats]) => ({
+            section: section === null ? null : String(section % students.length),
+            seats,
+            floor: 1,
+          }))
+          // Seated as greedily as can be: first in one's own section, then wherever all may sit.
+          let room = groups.reduce((sum, { section, seats }) => sum + (section === null ? seats : 0), 0)
+          let without = 0
+          for (const { key, students: n } of all) {
+            const own = groups.reduce((sum, { section, seats }) => sum + (section === key ? seats : 0), 0)
+            const over = Math.max(0, n - own)
+            without += Math.max(0, over - room)
+            room = Math.max(0, room - over)
+          }
+          expect(seatsShort(seatsCheck({ sections: all, groups }))).toBe(without)
+        },
+      ),
+    )
+  })
+})
 
 describe('the seats check', () => {
   it('holds seats against students in each section', () => {
@@ -159,5 +213,35 @@ describe('remedies', () => {
     const found = remediesFor([{ key: null, students: 24 }], groups, 3, MOST)
     expect(found).toContainEqual({ kind: 'raise-common', seats: 4 })
     expect(found).toContainEqual({ kind: 'add-topics', count: 2 })
+  })
+})
+
+describe('the sizes of groups that are made', () => {
+  it('are 9 of 3 and 1 of 2 for 29 in groups of at most 3', () => {
+    expect(saySizes(groupSizes(29, { by: 'most', n: 3 }))).toBe('9 groups of 3, 1 of 2')
+    expect(saySizes(groupSizes(29, { by: 'least', n: 3 }))).toBe('2 groups of 4, 7 of 3')
+    expect(saySizes(groupSizes(29, { by: 'size', n: 4 }))).toBe('1 group of 5, 6 of 4')
+    expect(saySizes(groupSizes(29, { by: 'number', n: 10 }))).toBe('9 groups of 3, 1 of 2')
+    expect(groupSizes(3, { by: 'number', n: 10 })).toEqual([1, 1, 1])
+    expect(groupSizes(0, { by: 'most', n: 3 })).toEqual([])
+    expect(groupSizes(2, { by: 'least', n: 3 })).toEqual([2])
+  })
+  it('hold everybody, differ by one at most, and keep what was said of them', () => {
+    const by = fc.constantFrom('number' as const, 'size' as const, 'most' as const, 'least' as const)
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 700 }), by, fc.integer({ min: 1, max: 60 }), (people, how, n) => {
+        const sizes = groupSizes(people, { by: how, n })
+        expect(sizes.reduce((sum, size) => sum + size, 0)).toBe(people)
+        expect((sizes[0] ?? 0) - (sizes.at(-1) ?? 0)).toBeLessThanOrEqual(1)
+        if (how === 'number') expect(sizes.length).toBe(Math.min(n, people))
+        if (how === 'most') {
+          expect(sizes[0]).toBeLessThanOrEqual(n)
+          // No fewer groups would do.
+          expect((sizes.length - 1) * n).toBeLessThan(people)
+        }
+        if (how === 'least' && people >= n) expect(sizes.at(-1)).toBeGreaterThanOrEqual(n)
+        if (how === 'least') expect((sizes.length + 1) * n).toBeGreaterThan(people)
+      }),
+    )
   })
 })

@@ -2,7 +2,7 @@ import { NO_LIMIT } from './limit.ts'
 
 /** A group as the seats check counts it. */
 export interface SupplyGroup {
-  /** Its section's key; null in a course without sections. */
+  /** Its section's key; null where it is for all sections, or the course has none. */
   section: string | null
   /** The limit; NO_LIMIT for none. */
   seats: number
@@ -16,6 +16,8 @@ export interface SupplyInput {
   sections: readonly { key: string | null; students: number }[]
   /** Every group that is offered. */
   groups: readonly SupplyGroup[]
+  /** Active students with those who are in no section; left out, those of the sections. */
+  everybody?: number
 }
 
 /** One section's balance of seats. */
@@ -31,12 +33,35 @@ export interface SectionSupply {
   cannotWork: number
 }
 
-/** Seats against students, per section, in the order given. Seats per student: one. */
-export function seatsCheck({ sections, groups }: SupplyInput): SectionSupply[] {
-  return sections.map(({ key, students }) => {
+/**
+ * Who needs a seat where. Groups for all sections are a row of their own, with the key null: for everybody, where no
+ * section has groups; otherwise for those whom the groups of their own section do not hold.
+ */
+export function rowsToSeat({ sections, groups, everybody }: SupplyInput): SupplyInput['sections'] {
+  if (sections.some(({ key }) => key === null) || groups.every(({ section }) => section !== null))
+    return sections
+  const total = sections.reduce((sum, { students }) => sum + students, 0)
+  if (groups.every(({ section }) => section === null)) return [{ key: null, students: everybody ?? total }]
+  const own = sections.map(({ key, students }) => ({
+    key,
+    students: Math.min(students, seatsOf(groups, key)),
+  }))
+  const held = own.reduce((sum, { students }) => sum + students, 0)
+  return [...own, { key: null, students: (everybody ?? total) - held }]
+}
+
+function seatsOf(groups: readonly SupplyGroup[], key: string | null): number {
+  const own = groups.filter(({ section }) => section === key)
+  if (own.some(({ seats }) => seats === NO_LIMIT)) return Number.POSITIVE_INFINITY
+  return own.reduce((sum, { seats }) => sum + seats, 0)
+}
+
+/** Seats against students, per section, in the order given, and for all sections together. Seats per student: one. */
+export function seatsCheck(input: SupplyInput): SectionSupply[] {
+  const { groups } = input
+  return rowsToSeat(input).map(({ key, students }) => {
     const own = groups.filter((group) => group.section === key)
-    const endless = own.some((group) => group.seats === NO_LIMIT)
-    const seats = endless ? Number.POSITIVE_INFINITY : own.reduce((sum, group) => sum + group.seats, 0)
+    const seats = seatsOf(groups, key)
     return {
       key,
       students,
@@ -72,6 +97,21 @@ export function evenSizes(people: number, groups: number): number[] {
   const small = Math.floor(people / groups)
   const larger = people - small * groups
   return Array.from({ length: groups }, (_, i) => (i < larger ? small + 1 : small))
+}
+
+/** How many groups people are put into: so many, or groups of about, of at most, or of at least so many people. */
+export type GroupCount = { by: 'number' | 'size' | 'most' | 'least'; n: number }
+
+/** The groups that people are put into, as even as can be: 29 in groups of at most 3 are 9 of 3 and 1 of 2. */
+export function groupSizes(people: number, { by, n }: GroupCount): number[] {
+  if (people <= 0) return []
+  const groups = {
+    number: Math.min(n, people),
+    size: Math.max(1, Math.round(people / n)),
+    most: Math.ceil(people / n),
+    least: Math.max(1, Math.floor(people / n)),
+  }[by]
+  return evenSizes(people, groups)
 }
 
 /** Sizes that people make in groups of a size, the last group holding the rest: 29 in threes are nine threes and a pair. */

@@ -61,12 +61,13 @@ export function bindDoor(serve: Serve, sessions: Sessions, stores: Stores): void
     return null
   })
   serve(outbox, () => ({
-    mails: mail.newest(100).map(({ code, recipient, subject, body, created_at }) => ({
+    mails: mail.newest(100).map(({ code, recipient, subject, body, created_at, due_at }) => ({
       code,
       to: recipient,
       subject,
       text: body,
       at: created_at,
+      heldUntil: due_at,
     })),
   }))
 }

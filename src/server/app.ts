@@ -36,6 +36,7 @@ import { sameOrigin } from './http/sameOrigin.ts'
 import { createServe, type Serve } from './http/serve.ts'
 import { bindInvitations } from './invitations/routes.ts'
 import { bindLedger } from './ledger/routes.ts'
+import { bindLists } from './lists/routes.ts'
 import { createHub, type Hub } from './live/hub.ts'
 import { bindLive } from './live/routes.ts'
 import { createAllowance } from './mail/allowance.ts'
@@ -141,10 +142,11 @@ export function createApp(parts: AppParts): App {
   })
   bindCourses(serve, db, stores, unit)
   bindRoster(serve, stores, unit)
+  bindLists(serve, stores, unit)
   const edited = createEditing(unit, stores)
-  bindSheets(serve, db, stores, hub, edited)
-  bindTopics(serve, stores, edited)
   const addressOf = createAddressOf(config.origin)
+  bindSheets(serve, db, stores, hub, edited, mailer, addressOf)
+  bindTopics(serve, stores, edited)
   const allowance = createAllowance()
   bindAnnouncements(serve, stores, unit, mailer, addressOf)
   bindRequests(serve, stores, unit, claims, mailer)
@@ -157,7 +159,7 @@ export function createApp(parts: AppParts): App {
   bindMarks(serve, stores, unit, mailer)
   bindRehearsal(serve, stores)
   bindSeatings(serve, stores, unit)
-  bindPlans(serve, stores, unit, mailer)
+  bindPlans(serve, stores, unit, mailer, addressOf)
   bindLedger(serve, stores, unit)
   bindNudges(serve, stores, unit, mailer, addressOf)
   bindLive(serve, hub, sessions)

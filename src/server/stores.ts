@@ -9,6 +9,7 @@ import { createFileStore, type FileStore } from './files/store.ts'
 import { createGroupStore, type GroupStore } from './groups/store.ts'
 import { createInvitationStore, type InvitationStore } from './invitations/store.ts'
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
+import { createListStore, type ListStore } from './lists/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
 import { createMarkStore, type MarkStore } from './marks/store.ts'
 import { createNudgeStore, type NudgeStore } from './nudges/store.ts'
@@ -17,6 +18,7 @@ import { createRequestStore, type RequestStore } from './requests/store.ts'
 import { createRosterStore, type RosterStore } from './roster/store.ts'
 import { createRoomCount, type RoomCount } from './seats/room.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
+import { type Audience, createAudience } from './sheets/audience.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
 import { createNoticeStore, type NoticeStore } from './talk/noticeStore.ts'
 import { createTalkStore, type TalkStore } from './talk/store.ts'
@@ -26,6 +28,7 @@ import { createTaskStore, type TaskStore } from './tasks/store.ts'
 export interface Stores {
   access: AccessStore
   announcements: AnnouncementStore
+  audience: Audience
   calendar: CalendarStore
   courses: CourseStore
   files: FileStore
@@ -33,6 +36,7 @@ export interface Stores {
   groups: GroupStore
   invitations: InvitationStore
   ledger: LedgerStore
+  lists: ListStore
   mail: MailStore
   marks: MarkStore
   talk: TalkStore
@@ -52,9 +56,12 @@ export function createStores(db: Db): Stores {
   const seats = createSeatStore(db)
   const sheets = createSheetStore(db)
   const ledger = createLedgerStore(db)
+  const roster = createRosterStore(db)
+  const lists = createListStore(db)
   return {
     access: createAccessStore(db),
     announcements: createAnnouncementStore(db),
+    audience: createAudience({ roster, seats, sheets, lists }),
     calendar: createCalendarStore(db),
     courses: createCourseStore(db),
     files: createFileStore(db),
@@ -62,6 +69,7 @@ export function createStores(db: Db): Stores {
     groups: createGroupStore(db),
     invitations: createInvitationStore(db),
     ledger,
+    lists,
     mail: createMailStore(db),
     marks: createMarkStore(db),
     talk: createTalkStore(db),
@@ -72,7 +80,7 @@ export function createStores(db: Db): Stores {
     plans: createPlanStore(db),
     requests: createRequestStore(db),
     room: createRoomCount({ seats, sheets, ledger }),
-    roster: createRosterStore(db),
+    roster,
     seats,
     sheets,
   }

@@ -95,6 +95,10 @@ const router = createBrowserRouter([
             async () => (await import('./instructor/courses/NewCoursePage.tsx')).NewCoursePage,
           ),
           page(
+            '/courses/:course/sheets/new',
+            async () => (await import('./instructor/newSheet/NewSheetPage.tsx')).NewSheetPage,
+          ),
+          page(
             '/courses/:course/roster',
             async () => (await import('./instructor/roster/RosterPage.tsx')).RosterPage,
           ),

@@ -269,6 +269,7 @@ describe('a reader of the stream', () => {
     const hub = createHub(harness.stores)
     const ended: number[] = []
     const told: number[] = []
+    const students = harness.stores.roster.students(sheet().course_id).map(({ id }) => id)
     const listen = (n: number, unread: number) => {
       const session = {
         once: () => {},
@@ -280,7 +281,7 @@ describe('a reader of the stream', () => {
         {
           session,
           as: 'student',
-          enrolmentId: n,
+          enrolmentId: students[n]!,
           personId: n,
           signedIn: null,
           unread: () => unread,
@@ -300,7 +301,7 @@ describe('a reader of the stream', () => {
     hub.touched(sheet().id)
     await expect.poll(() => told.length).toBeGreaterThan(0)
     expect([ended, told]).toEqual([[2], [1]])
-    hub.place(sheet().id, school.groups[TEMPEH]!, new Set([1, 2]))
+    hub.place(sheet().id, school.groups[TEMPEH]!, new Set([students[1]!, students[2]!]))
     expect(told).toEqual([1, 1])
     hub.close()
   })

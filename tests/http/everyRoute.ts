@@ -7,6 +7,7 @@ import * as find from '../../src/contract/find.ts'
 import * as groups from '../../src/contract/groups.ts'
 import * as invitations from '../../src/contract/invitations.ts'
 import * as ledger from '../../src/contract/ledger.ts'
+import * as lists from '../../src/contract/lists.ts'
 import * as live from '../../src/contract/live.ts'
 import * as marks from '../../src/contract/marks.ts'
 import * as nudges from '../../src/contract/nudges.ts'
@@ -41,6 +42,7 @@ export const EVERY_ROUTE = routesOf(
   calendar,
   courses,
   roster,
+  lists,
   sheets,
   topics,
   seats,

@@ -105,7 +105,7 @@ describe('a plan', () => {
       reason: { code: 'even' as const },
     }))
     const content = await plan()
-    const settings = { ...content.settings, made: { titles: ['Group 1', 'Group 2'], seats: 4 } }
+    const settings = { ...content.settings, made: { titles: ['Group 1', 'Group 2'], mixed: false, seats: 4 } }
     await must(apply({ ...content, settings, moves }))
     const view = await runView()
     expect(view.topics.map(({ title }) => title)).toEqual(['Tempeh', 'Kefir', 'Miso', 'Group 1', 'Group 2'])

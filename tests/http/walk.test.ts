@@ -38,6 +38,7 @@ let token: string
 let link: string
 let plan: string
 let keeping: string
+let list: string
 let nudge: string
 let position: string
 let task: string
@@ -122,6 +123,12 @@ function setTheStage() {
   if (nudges.ofSheet(sheetId).length === 0)
     nudges.add(sheetId, { subject: 's', text: 't', address: '', before_close: 2 }, now, student.person_id)
   nudge = nudges.ofSheet(sheetId)[0]!.code
+  const { lists } = harness.stores
+  const known = lists.ofCourse(course_id)[0] ?? lists.add(course_id, 'Mondays', '', now)
+  lists.setMembers(known.id, [student.id])
+  list = known.code
+  // A sheet that was taken back is out again.
+  if (sheets.byId(sheetId)!.published_at === null) sheets.publish(sheetId, now)
   const { tasks } = harness.stores
   if (tasks.ofSheet(sheetId).length === 0) {
     const gone = tasks.byCode(sheetId, task)
@@ -193,6 +200,7 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     token,
     plan,
     keeping,
+    list,
     nudge,
     task,
     position,
@@ -293,6 +301,36 @@ describe('the walk over all routes', () => {
     const draftLink = harness.stores.sheets.byCode(draft.sheet)!.link
     expect((await PEOPLE.u!().get(`/api/links/${draftLink}`)).status).toBe(404)
     expect((await PEOPLE.i!().get(`/api/links/${draftLink}`)).status).toBe(404)
+  })
+
+  it('keeps a sheet that is for others from a student as if it did not exist', async () => {
+    const { sheets, lists, seats, roster } = harness.stores
+    setTheStage()
+    const sheet = sheets.byId(sheetId)!
+    const other = roster.enrolmentIn(sheet.course_id, roster.personByEmail(studentEmail('Tue lab', 1))!.id)!
+    const only = lists.add(
+      sheet.course_id,
+      `Only one, ${harness.clock.now()}`,
+      'a note for staff',
+      harness.clock.now(),
+    )
+    lists.setMembers(only.id, [
+      roster.enrolmentIn(sheet.course_id, roster.personByEmail(studentEmail('Tue lab', 0))!.id)!.id,
+    ])
+    expect(seats.heldBy(sheetId, other.id)).toEqual([])
+    sheets.change(sheetId, { ...sheet, for_whom: 'list', list_id: only.id })
+    const client = harness.as(studentEmail('Tue lab', 1))
+    for (const route of ROUTES.filter(({ path }) => path.includes(':sheet')))
+      expect(await statusOf(client, route, school.sheet), `${route.method} ${route.path}`).toBe(404)
+    expect((await client.get(`/api/links/${link}`)).status).toBe(404)
+    for (const path of ['/api/home', '/api/me', '/api/find'])
+      expect(JSON.stringify((await client.get(path)).body)).not.toMatch(/Culture benches|Only one/)
+    // Whom it is for sees it, and not for whom it is.
+    const own = JSON.stringify((await PEOPLE.u!().get(`/api/sheets/${school.sheet}/student`)).body)
+    expect(own).toContain('Culture benches')
+    expect(own).not.toMatch(/Only one|a note for staff/)
+    sheets.change(sheetId, { ...sheet, for_whom: 'course', list_id: null })
+    lists.setRemoved(only.id, harness.clock.now())
   })
 
   it('tells somebody who is not on the roster so, with whom to ask', async () => {

@@ -18,7 +18,8 @@ const facts: fc.Arbitrary<SeatingFacts> = fc
     }),
     groups: fc.array(
       fc.record({
-        section: fc.nat(1),
+        // One in four or so is for all sections.
+        section: fc.constantFrom(0, 1, 1, null),
         seats: fc.constantFrom(NO_LIMIT, 1, 2, 3, 4),
         offered: fc.constantFrom(true, true, true, true, false),
         bound: fc.constantFrom(false, false, false, true),
@@ -51,7 +52,7 @@ const facts: fc.Arbitrary<SeatingFacts> = fc
       })),
       groups: groups.map((group, i) => ({
         key: `g${i}`,
-        section: sections === 0 ? null : `s${group.section % sections}`,
+        section: sections === 0 || group.section === null ? null : `s${group.section % sections}`,
         seats: group.seats,
         offered: group.offered,
         bound: group.bound,

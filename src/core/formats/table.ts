@@ -44,6 +44,8 @@ export function tableFault(text: string): string | null {
 function endOf(text: string): number {
   let end = text.length
   while (end > 0 && ' \t\r\n,;'.includes(text[end - 1] ?? '')) end -= 1
+  // The rest of that line is its own.
+  while (end < text.length && text[end] !== '\n' && text[end] !== '\r') end += 1
   return end
 }
 

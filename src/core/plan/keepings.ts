@@ -15,6 +15,8 @@ export interface Places {
   roomIn: (group: string) => number
   /** The most that any one group of a pool could take. */
   roomInPool: (pool: string) => number
+  /** Groups of somebody's pool that are another section's. */
+  elsewhere: (person: string) => readonly string[]
 }
 
 export interface SortedKeepings {
@@ -75,6 +77,11 @@ export function sortKeepings(
       unitOf.set(person, { people: [person], only: null })
     }
   }
+  // Whom not every group of the pool is for is placed alone, too.
+  for (const [person, standing] of standings) {
+    if (seeks(standing) && !unitOf.has(person) && places.elsewhere(person).length > 0)
+      unitOf.set(person, { people: [person], only: null })
+  }
   const units = [...new Set(unitOf.values())]
   const indices = new Map(units.map((unit, i) => [unit, i]))
   const refused = new Set(conflicts.map(({ keeping }) => keeping))
@@ -114,6 +121,7 @@ function join(
   const pools = new Set(seeking.map((person) => standings.get(person)?.pool))
   if (only !== null) pools.add(places.poolOf(only))
   if (pools.size > 1) return 'sections'
+  if (only !== null && seeking.some((person) => places.elsewhere(person).includes(only))) return 'sections'
   const room = only === null ? places.roomInPool([...pools][0] ?? '') : places.roomIn(only)
   if (seeking.length > room) return 'too-large'
   const unit: Unit = { people: seeking, only }

@@ -49,6 +49,40 @@ describe('a plan', () => {
     expect(plan.proven).toBe(true)
   })
 
+  it('mixes sections in groups that are for all of them, whatever is offered to sections', () => {
+    const plan = makePlan(
+      input({
+        people: [person('a', 'tue'), person('b', 'tue'), person('c', 'wed'), person('d', null)],
+        groups: [group('one', 2), group('two', 2)],
+      }),
+    )
+    expect(plan.left).toEqual([])
+    expect(plan.after.sizes).toEqual({ least: 2, most: 2 })
+    expect(plan.proven).toBe(true)
+  })
+
+  it('fills groups of a section with that section alone, where others are for all', () => {
+    const own = input({
+      people: [
+        person('a', 'tue'),
+        person('b', 'tue'),
+        person('c', 'wed'),
+        person('d', 'wed'),
+        person('e', 'wed'),
+      ],
+      groups: [group('tue', 2, { section: 'tue' }), group('all', 3)],
+    })
+    for (let lotNumber = 1; lotNumber <= 20; lotNumber++) {
+      const plan = makePlan({ ...own, lotNumber })
+      const to = (key: string) => plan.moves.find(({ person }) => person === key)?.to
+      expect(plan.left).toEqual([])
+      expect([to('c'), to('d'), to('e')]).toEqual(['all', 'all', 'all'])
+      expect([to('a'), to('b')]).toEqual(['tue', 'tue'])
+    }
+    const cramped = makePlan({ ...own, groups: [group('tue', 4, { section: 'tue' }), group('all', 2)] })
+    expect(cramped.left).toHaveLength(1)
+  })
+
   it('empties a group that cannot reach its floor only when it may', () => {
     const stuck = input({
       people: people('a', 'b'),

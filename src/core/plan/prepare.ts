@@ -1,6 +1,6 @@
 import { NO_LIMIT } from '../limit.ts'
 import { sortKeepings, type Unit } from './keepings.ts'
-import { poolOf, type Standing, standingsOf } from './standings.ts'
+import { elsewhere, poolOf, type Standing, standingsOf } from './standings.ts'
 import type { PlanConflict, PlanGroup, PlanInput, PlanLeft, PlanMove } from './types.ts'
 
 /** A group within a pool, with those whose place in it is settled before the search. */
@@ -69,10 +69,16 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
   }
   const pinned = new Set(input.pins.map(({ person }) => person))
   const pools = new Map(input.groups.map(({ key, section }) => [key, poolOf(input, section)]))
+  const sections = new Map(input.people.map(({ key, section }) => [key, section]))
+  const others = new Map(
+    [...new Set(sections.values())].map((section) => [section, elsewhere(input, section)]),
+  )
+  const elsewhereOf = (person: string) => others.get(sections.get(person) ?? null) ?? []
   const keepings = sortKeepings(input.keepings, standings.of, pinned, {
     poolOf: (group) => pools.get(group) ?? '',
     roomIn: (group) => room.get(group) ?? 0,
     roomInPool: (pool) => largest.get(pool) ?? 0,
+    elsewhere: elsewhereOf,
   })
   const minded = new Set(input.keepings.flatMap(({ people }) => people))
   const poolNames = [...new Set(pools.values())]
@@ -93,7 +99,11 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
         const { fixed = [], loose = [] } = inGroup.get(group.key) ?? {}
         const floor = input.floorsFirst ? group.floor : 1
         const low = fixed.length > 0 && fixed.length + loose.length < floor
-        const free = (person: string) => standings.of.get(person)?.follows === true && !minded.has(person)
+        // Whom some groups are not for is seated alone: their group is emptied beforehand, or not at all.
+        const free = (person: string) =>
+          standings.of.get(person)?.follows === true &&
+          !minded.has(person) &&
+          elsewhereOf(person).length === 0
         return {
           key: group.key,
           limit: emptied.has(group.key) ? 0 : limitOf(group, inGroup, standings.kept),
@@ -105,10 +115,11 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
       }),
       plain: (plainIn.get(name) ?? []).flatMap(([person, { home }]) => (home === null ? [person] : [])),
       units: units.map(({ people, only }, i) => {
-        const others = people.flatMap((person) => [...(keepings.apart.get(person) ?? [])])
+        const kept = people.flatMap((person) => [...(keepings.apart.get(person) ?? [])])
         const groups = new Map<number, string[]>()
         const inWay = new Map<number, string[]>()
-        for (const [other, keys] of others) {
+        for (const group of people.flatMap(elsewhereOf)) add(groups, indexOf(group), [])
+        for (const [other, keys] of kept) {
           for (const group of standings.of.get(other)?.stays ?? []) add(groups, indexOf(group), keys)
           const unit = unitOf.get(other)
           if (unit !== i) add(inWay, unit, keys)

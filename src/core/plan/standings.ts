@@ -1,4 +1,4 @@
-import { misfitsOf } from '../fits.ts'
+import { isElsewhere, misfitsOf } from '../fits.ts'
 import type { PlanGroup, PlanInput, PlanLeft, PlanMove } from './types.ts'
 
 /** Where somebody stands before the search. */
@@ -22,9 +22,37 @@ export interface Standings {
   kept: Map<string, number>
 }
 
-/** The pool of a section: people and groups of one pool do not mix with others. */
-export function poolOf(input: Pick<PlanInput, 'offers'>, section: string | null): string {
-  return input.offers === 'course' ? '' : (section ?? '')
+/**
+ * The pool of a section: people and groups of one pool do not mix with others. As soon as some group is for all
+ * sections, and somebody is in one, everything is one pool; `elsewhere` says then which groups of it are not for whom.
+ */
+export function poolOf(
+  input: Pick<PlanInput, 'offers' | 'people' | 'groups'>,
+  section: string | null,
+): string {
+  return input.offers === 'course' || mixes(input) ? '' : (section ?? '')
+}
+
+/** Whether some groups are for all sections, in a course that has sections. */
+export function mixes({ people, groups }: Pick<PlanInput, 'people' | 'groups'>): boolean {
+  const known = mixing.get(groups)
+  if (known !== undefined) return known
+  const answer =
+    groups.some(({ section }) => section === null) && people.some(({ section }) => section !== null)
+  mixing.set(groups, answer)
+  return answer
+}
+
+/** Asked for every person and group of a plan, so it is looked up once. */
+const mixing = new WeakMap<object, boolean>()
+
+/** Groups of the one pool that belong to another section than somebody's; none where pools are sections. */
+export function elsewhere(
+  input: Pick<PlanInput, 'offers' | 'people' | 'groups'>,
+  section: string | null,
+): string[] {
+  if (input.offers === 'course' || !mixes(input)) return []
+  return input.groups.flatMap((group) => (isElsewhere(group.section, section, 'section') ? [group.key] : []))
 }
 
 /**

@@ -28,13 +28,13 @@ export function sendDueAnnouncements(unit: UnitOfWork, stores: Stores, mailer: M
  * handed to the mailer, so that none goes out twice. What belongs to a deleted or archived sheet waits.
  */
 export function sendIfDue(announcement: Announcement, stores: Stores, mailer: Mailer, now: Instant): void {
-  const { announcements, sheets, roster, courses } = stores
+  const { announcements, sheets, courses } = stores
   const sheet = sheets.byId(announcement.sheet_id)
   if (!sheet || sheet.deleted_at !== null || sheet.archived_at !== null) return
   const state = sheetState(windowOf(sheet), now)
   if (announcement.goes !== 'now' && state !== 'open' && state !== 'closed') return
   const course = courses.byId(sheet.course_id)
-  const students = roster.students(sheet.course_id)
+  const students = stores.audience.students(sheet)
   announcements.sent(announcement.id, now, students.length)
   const { text, address } = announcement
   const said = { course: course?.course_code ?? '', sheet: sheet.title, text, address }

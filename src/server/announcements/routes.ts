@@ -19,7 +19,7 @@ export function bindAnnouncements(
   mailer: Mailer,
   addressOf: AddressOf,
 ): void {
-  const { announcements, roster, mail } = stores
+  const { announcements, mail } = stores
   const view = (sheet: Sheet): contract.AnnouncementsView => ({
     announcements: announcements
       .ofSheet(sheet.id)
@@ -31,7 +31,7 @@ export function bindAnnouncements(
         sentAt: sent_at,
         recipients,
       })),
-    students: roster.students(sheet.course_id).length,
+    students: stores.audience.students(sheet).length,
     mailAwaySince: mailer.standing().away?.since ?? null,
     failed: mail.failedOf(sheet.id, MOST_FAILED).map(({ code, recipient, subject, created_at, fault }) => ({
       code,

@@ -83,15 +83,11 @@ interface Standing {
   troubles: string[]
 }
 
-function sheetStanding(
-  sheet: Sheet,
-  course: CourseView,
-  now: Instant,
-  { sheets, seats, roster, plans }: Stores,
-): Standing {
+function sheetStanding(sheet: Sheet, course: CourseView, now: Instant, stores: Stores): Standing {
+  const { sheets, seats, roster, plans } = stores
   const groups = sheets.groups(sheet.id).filter(takesPeople)
   const counts = seats.counts(sheet.id)
-  const students = roster.students(sheet.course_id)
+  const students = stores.audience.students(sheet)
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
   const names = new Map(roster.sections(sheet.course_id).map(({ id, name }) => [id, name]))
   const keys = course.sections.length > 0 ? [...names.keys()] : [null]
@@ -106,6 +102,7 @@ function sheetStanding(
       seats,
       floor,
     })),
+    everybody: students.length,
   })
   const low = groups.filter(({ id, floor }) => isUnderFloor(counts.get(id) ?? 0, floor))
   const nameOf = (id: number | null) => (id === null ? null : (names.get(id) ?? null))
@@ -117,11 +114,13 @@ function sheetStanding(
     stub: {
       code: sheet.code,
       title: sheet.title,
+      road: sheet.road,
       state: sheetState(windowOf(sheet), now),
       opensAt: sheet.opens_at,
       closesAt: sheet.closes_at,
       topics: new Set(groups.map(({ topic_id }) => topic_id)).size,
       groups: groups.map(({ id, seats }) => ({ seats, taken: counts.get(id) ?? 0 })),
+      students: students.length,
       noGroup: students.filter(({ id }) => !seated.has(id)).length,
       short: seatsShort(supply),
       spare: finite(supply.reduce((sum, { spare }) => sum + Math.max(0, spare), 0)),

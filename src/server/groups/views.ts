@@ -28,7 +28,7 @@ export function groupsView(
   const { roster, sheets, seats, groups, groupFiles, talk } = stores
   const sections = roster.sections(course.id)
   const sectionNames = new Map(sections.map(({ id, name }) => [id, name]))
-  const students = roster.students(course.id)
+  const students = stores.audience.students(sheet)
   const people = new Map(roster.everybody(course.id).map((one) => [one.id, one]))
   const person = (id: number) => ({ code: people.get(id)?.code ?? '', name: people.get(id)?.name ?? '' })
   const tutors = sheets.tutors(sheet.id)

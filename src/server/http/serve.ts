@@ -5,8 +5,8 @@ import type { Sessions } from '../access/sessions.ts'
 import type { Clock } from '../clock.ts'
 import type { Course, CourseStore } from '../courses/store.ts'
 import type { Enrolment, Person, RosterStore } from '../roster/store.ts'
+import type { Audience } from '../sheets/audience.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
-import { visibleToStudents } from '../sheets/window.ts'
 import { boundsOf, checkBytes, checkLengths, checkShape } from './bounds.ts'
 import { notFound, ProblemError } from './problem.ts'
 
@@ -31,6 +31,7 @@ export interface ServeTools {
   roster: RosterStore
   courses: CourseStore
   sheets: SheetStore
+  audience: Audience
   clock: Clock
   mayAddCourses: (email: string) => boolean
 }
@@ -126,7 +127,7 @@ function admitToCourse(
   const course = sheet ? tools.courses.byId(sheet.course_id) : tools.courses.byCode(courseCode ?? '')
   const enrolment = course && tools.roster.enrolmentIn(course.id, person.id)
   if (!course || !enrolment || enrolment.status === 'left') throw notFound()
-  if (sheet && enrolment.role === 'student' && !visibleToStudents(sheet, now)) throw notFound()
+  if (sheet && enrolment.role === 'student' && !tools.audience.sees(sheet, enrolment, now)) throw notFound()
   const isStaff = enrolment.role !== 'student'
   const fits = {
     member: true,

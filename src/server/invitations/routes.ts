@@ -39,7 +39,7 @@ export function bindInvitations(
   allowance: Allowance,
   origin: string | null,
 ): void {
-  const { invitations, sheets, seats, roster, ledger } = stores
+  const { invitations, sheets, seats, ledger } = stores
 
   const groupOf = (sheet: Sheet, code: string): Group => {
     const group = sheets.group(code)
@@ -94,7 +94,7 @@ export function bindInvitations(
 
   serve(invite, ({ req, sheet, course, enrolment, person, params, body, now }) => {
     const group = groupOf(sheet, params.group)
-    const guest = roster.students(course.id).find(({ code }) => code === body.person)
+    const guest = stores.audience.students(sheet).find(({ code }) => code === body.person)
     const topic = sheets.topics(sheet.id).find(({ id }) => id === group.topic_id)
     allowance.spend('invitations', enrolment.id, now)
     const address = `${origin ?? `${req.protocol}://${req.get('host')}`}/sheets/${sheet.code}`

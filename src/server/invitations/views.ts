@@ -38,11 +38,15 @@ export function sentInvitations(
 }
 
 /** Students without a group whom the convener of this group may invite, by name. */
-export function invitableTo(group: Group, sheet: Sheet, { roster, seats, invitations }: Stores): Enrolment[] {
+export function invitableTo(
+  group: Group,
+  sheet: Sheet,
+  { audience, seats, invitations }: Stores,
+): Enrolment[] {
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
   const invited = new Set(openOf(group, invitations).map(({ enrolment_id }) => enrolment_id))
-  return roster
-    .students(sheet.course_id)
+  return audience
+    .students(sheet)
     .filter(
       ({ id, section_id }) =>
         !invited.has(id) &&

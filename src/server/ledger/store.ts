@@ -10,6 +10,7 @@ export type LedgerKind =
   | 'sheet-added'
   | 'sheet-changed'
   | 'sheet-published'
+  | 'sheet-withdrawn'
   | 'sheet-archived'
   | 'sheet-unarchived'
   | 'sheet-deleted'

@@ -2,6 +2,7 @@ import type { CountsEvent, SeatsEvent } from '../../contract/live.ts'
 import { type LedgerEntry, type LedgerStore, LINE_KINDS, OWN_KINDS, SEAT_KINDS } from '../ledger/store.ts'
 import type { RosterStore } from '../roster/store.ts'
 import type { SeatStore } from '../seats/store.ts'
+import type { Audience } from '../sheets/audience.ts'
 import type { SheetStore } from '../sheets/store.ts'
 
 /** What happened on a sheet between two positions of its ledger, ready to be sent. */
@@ -28,6 +29,7 @@ export interface ChangeSources {
   sheets: SheetStore
   seats: SeatStore
   roster: RosterStore
+  audience: Audience
 }
 
 /** Reads from the ledger what happened on a sheet after a position, or null when nothing did. */

@@ -52,11 +52,18 @@ export function createHub(sources: ChangeSources) {
     return audience
   }
 
+  const dismissStrangers = (sheetId: number, audience: Audience): void => {
+    for (const listener of audience.listeners)
+      if (!standsFor(sheetId, listener, sources)) dismiss(audience, listener)
+  }
+
   const tell = (sheetId: number, audience: Audience): void => {
     audience.timer = null
     const changes = changesSince(sheetId, audience.told, sources)
     if (!changes) return
     audience.told = changes.position
+    // For whom the sheet is may have changed.
+    if (changes.refresh) dismissStrangers(sheetId, audience)
     broadcast(audience, changes, changes.position)
   }
 
@@ -75,8 +82,7 @@ export function createHub(sources: ChangeSources) {
       for (const id of sheetIds) {
         const audience = audiences.get(id)
         if (!audience) continue
-        for (const listener of audience.listeners)
-          if (!standsFor(listener, sources)) dismiss(audience, listener)
+        dismissStrangers(id, audience)
         const nothing = { counts: { groups: [] }, seats: { changes: [] }, own: new Map<number, number>() }
         const all = { ...nothing, position: audience.told, staffRefresh: true, refresh: true }
         broadcast(audience, all, audience.told)
@@ -139,11 +145,17 @@ export function createHub(sources: ChangeSources) {
   }
 }
 
-/** Whether a reader still has the place in the course that the stream was opened for. */
-function standsFor({ enrolmentId, as }: Listener, { roster }: ChangeSources): boolean {
+/** Whether a reader still has the place in the course that the stream was opened for, and the sheet is for them. */
+function standsFor(
+  sheetId: number,
+  { enrolmentId, as }: Listener,
+  { roster, sheets, audience }: ChangeSources,
+): boolean {
   const enrolment = roster.enrolment(enrolmentId)
   if (!enrolment || enrolment.status === 'left') return false
-  return as === (enrolment.role === 'student' ? 'student' : 'staff')
+  if (as !== (enrolment.role === 'student' ? 'student' : 'staff')) return false
+  const sheet = sheets.byId(sheetId)
+  return as === 'staff' || (sheet !== undefined && audience.has(sheet, enrolment))
 }
 
 /** Ends a stream whose reader has no right to it any more: the page asks for its view, and is told so. */

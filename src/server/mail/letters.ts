@@ -147,19 +147,46 @@ export function announcementMail(
   return { to, subject: `${course}: ${sheet}`, text: `${text}\n\n${address}` }
 }
 
-/** Tells somebody where a plan seated them: when, where and with whom, each where there is anything to say. */
+/** Tells somebody where they were seated: when, where, with whom and who leads, each where there is anything to say. */
 export function seatedByPlanMail(
   to: string,
-  seat: { sheet: string; topic: string; when: string; place: string; mates: string },
+  seat: {
+    sheet: string
+    topic: string
+    when: string
+    place: string
+    mates: string
+    lead: string
+    address: string
+  },
 ): MailToKeep {
-  const { sheet, topic, when, place, mates } = seat
+  const { sheet, topic, when, place, mates, lead, address } = seat
   const lines = [
     `You now sit at ${topic} on the sheet “${sheet}”.`,
     when && `When: ${when}.`,
     place && `Where: ${place}.`,
     mates && `With: ${mates}.`,
+    lead && `Who answers for the group: ${lead}.`,
+    address && `\n${address}`,
   ]
   return { to, subject: `${sheet}: you sit at ${topic}`, text: lines.filter(Boolean).join('\n') }
+}
+
+/** Tells somebody that what a mail told them of a seat was undone. */
+export function seatTakenBackMail(
+  to: string,
+  { sheet, address }: { sheet: string; address: string },
+): MailToKeep {
+  return {
+    to,
+    subject: `${sheet}: what you were told of your seat was taken back`,
+    text: [
+      `A mail told you where you sit on the sheet “${sheet}”. Your instructor has taken that back; what holds now stands on the sheet, once it is out.`,
+      address && `\n${address}`,
+    ]
+      .filter(Boolean)
+      .join('\n'),
+  }
 }
 
 /** Tells an instructor that a house rule could not be carried out, and why. */

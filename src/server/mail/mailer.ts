@@ -41,7 +41,7 @@ const STOPPING = 3_000
 export function createOutboxMailer(store: MailStore, clock: Clock): Mailer {
   return {
     send: (mail) => store.keep(mail, clock()),
-    deliver: async () => {},
+    deliver: async () => void store.keepHeld(clock()),
     standing: () => ({ ...store.counts(), away: null }),
     stop: async () => {},
   }

@@ -18,6 +18,8 @@ export interface StoredMail {
   fault: string | null
   /** When it is of no use any more, as a code is; null: never. */
   ends_at: Instant | null
+  /** When it is sent, or tried again; null where it waits no more. */
+  due_at: Instant | null
 }
 
 /** How much mail waits, and how much was given up. */
@@ -33,19 +35,24 @@ export interface MailToKeep {
   text: string
   /** When it is of no use any more. Such mail goes before all other. */
   endsAt?: Instant
+  /** Not before this; until then it can be recalled by its cause. */
+  from?: Instant
+  /** What it is told because of, where that may be undone. */
+  cause?: string
 }
 
 export type MailStore = ReturnType<typeof createMailStore>
 
-const MAIL = 'SELECT id, code, recipient, subject, body, created_at, state, tries, fault, ends_at FROM mail'
+const MAIL =
+  'SELECT id, code, recipient, subject, body, created_at, state, tries, fault, ends_at, due_at FROM mail'
 
 /** Mail on its way, and the outbox that ships with the application: mail is kept there when no mail server is set. */
 export function createMailStore(db: Db) {
   const add = db.prepare<
-    [string, string, string, string, Instant, MailState, Instant | null, Instant | null]
+    [string, string, string, string, Instant, MailState, Instant | null, Instant | null, string]
   >(
-    `INSERT INTO mail (code, recipient, subject, body, created_at, state, due_at, ends_at)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO mail (code, recipient, subject, body, created_at, state, due_at, ends_at, cause)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   )
   const newest = db.prepare<[number], StoredMail>(`${MAIL} ORDER BY id DESC LIMIT ?`)
   const due = db.prepare<[Instant, number], StoredMail>(
@@ -87,6 +94,18 @@ export function createMailStore(db: Db) {
     `UPDATE mail SET state = 'waiting', tries = 0, fault = NULL, due_at = ?
      WHERE sheet_id = ? AND state = 'failed' AND code IN (SELECT value FROM json_each(?))`,
   )
+  // Mail that is tried again has gone out, as far as anybody knows.
+  const recall = db.prepare<[number, string, Instant]>(
+    `DELETE FROM mail WHERE sheet_id = ? AND cause = ? AND cause <> '' AND state = 'waiting' AND tries = 0 AND due_at > ?`,
+  )
+  const causedBy = db
+    .prepare<[number, string], string>(
+      `SELECT recipient FROM mail WHERE sheet_id = ? AND cause = ? AND cause <> '' AND state <> 'failed' ORDER BY id`,
+    )
+    .pluck()
+  const keepHeld = db.prepare<[Instant]>(
+    `UPDATE mail SET state = 'kept', due_at = NULL WHERE state = 'waiting' AND due_at <= ? AND cause <> ''`,
+  )
   const byIds = db.prepare<[string], StoredMail>(`${MAIL} WHERE id IN (SELECT value FROM json_each(?))`)
   const insert = (mail: MailToKeep, now: Instant, state: MailState): number => {
     if (!db.inTransaction) throw new Error('A mail is handed over in the transaction that causes it.')
@@ -98,14 +117,26 @@ export function createMailStore(db: Db) {
         mail.text,
         now,
         state,
-        state === 'waiting' ? now : null,
+        state === 'waiting' ? (mail.from ?? now) : null,
         mail.endsAt ?? null,
+        mail.cause ?? '',
       ).lastInsertRowid,
     )
   }
   return {
-    /** Puts a mail into the outbox, where it stays. Gives its id. */
-    keep: (mail: MailToKeep, now: Instant) => insert(mail, now, 'kept'),
+    /** Puts a mail into the outbox, where it stays; one that is held, once its time has come. Gives its id. */
+    keep: (mail: MailToKeep, now: Instant) =>
+      insert(mail, now, mail.from !== undefined && mail.from > now ? 'waiting' : 'kept'),
+    /** Puts mail that was held into the outbox, where its time has come. */
+    keepHeld: (now: Instant) => keepHeld.run(now),
+    /**
+     * Takes back what is held because of something that was undone.
+     * @returns to whom something went out already
+     */
+    recall(sheetId: number, cause: string, now: Instant): string[] {
+      recall.run(sheetId, cause, now)
+      return causedBy.all(sheetId, cause)
+    },
     /** Puts a mail into the queue. Gives its id. */
     queue: (mail: MailToKeep, now: Instant) => insert(mail, now, 'waiting'),
     /** Mails whose turn has come: codes first, then the oldest. */

@@ -53,12 +53,12 @@ const pointsOf = (task: Task, mark: Mark | null | undefined): number | null =>
 
 /** One line for each active student, by surname: the mark that counts for them, set apart or not. */
 function studentTable(sheet: Sheet, course: Course, stores: Stores): Table {
-  const { roster, sheets, seats, tasks } = stores
+  const { audience, roster, sheets, seats, tasks } = stores
   const all = tasks.ofSheet(sheet.id)
   const works = all.map((task) => workOn(task, sheet, stores))
   const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
-  const lines = roster
-    .students(course.id)
+  const lines = audience
+    .students(sheet)
     .toSorted(nameOrder(namesOrder(course), ({ name }) => name))
     .map(({ id, name, email, section_id }) => {
       const topics = seats

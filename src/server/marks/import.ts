@@ -24,7 +24,7 @@ export function readMarks(
   stores: Stores,
 ): { preview: MarksPreview; changes: AskedChange[] } {
   const { roster, sheets, tasks } = stores
-  const students = roster.students(course.id)
+  const students = stores.audience.students(sheet)
   const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
   const titleOf = (topicId: number) => sheets.topicById(topicId)?.title ?? ''
   const groups = sheets.groups(sheet.id)

@@ -256,8 +256,8 @@ function deskView(
         mayMark: sheet.archived_at === null && mayMark(reader, course) !== 'none',
       }
     }),
-    noGroup: roster
-      .students(course.id)
+    noGroup: stores.audience
+      .students(sheet)
       .filter(({ id }) => !seated.has(id))
       .map(({ code, name }) => ({ code, name })),
     mayRelease: mayEdit(reader, sheet),

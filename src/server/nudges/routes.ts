@@ -19,7 +19,7 @@ export function bindNudges(
   mailer: Mailer,
   addressOf: AddressOf,
 ): void {
-  const { nudges, roster } = stores
+  const { nudges } = stores
   const published = (sheet: Sheet) => {
     if (sheet.published_at === null)
       throw new ProblemError(
@@ -33,10 +33,11 @@ export function bindNudges(
   )
   serve(contract.nudge, ({ req, sheet, course, person, body, now }) => {
     published(sheet)
-    const students = new Map(roster.students(course.id).map((one) => [one.code, one]))
+    const students = new Map(stores.audience.students(sheet).map((one) => [one.code, one]))
     const people = [...new Set(body.people)].map((code, i) => {
       const student = students.get(code)
-      if (!student) throw fieldProblem(`people[${i}]`, 'Only active students of the course are written to.')
+      if (!student)
+        throw fieldProblem(`people[${i}]`, 'Only active students for whom the sheet is are written to.')
       return student
     })
     const address = addressOf(sheet, req)
@@ -87,7 +88,7 @@ function nudgesView(
   const last = new Map(nudged.map(({ enrolment_id, at }) => [enrolment_id, at]))
   const today = sentToday(sheet.id, now, stores)
   return {
-    people: roster.students(course.id).map(({ id, code, name, section_id }) => ({
+    people: stores.audience.students(sheet).map(({ id, code, name, section_id }) => ({
       code,
       name,
       section: section_id === null ? null : (sections.get(section_id) ?? null),

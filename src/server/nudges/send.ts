@@ -89,9 +89,9 @@ export function dueAt({ before_close }: Nudge, { closes_at }: Sheet): Instant | 
 }
 
 /** Active students who hold no seat on a sheet. */
-export function withoutGroup(sheet: Sheet, { roster, seats }: Stores): Enrolment[] {
+export function withoutGroup(sheet: Sheet, { audience, seats }: Stores): Enrolment[] {
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
-  return roster.students(sheet.course_id).filter(({ id }) => !seated.has(id))
+  return audience.students(sheet).filter(({ id }) => !seated.has(id))
 }
 
 /**

@@ -87,20 +87,29 @@ function withMadeGroups({ sheet, course, person, content, now, stores }: Applyin
   const { made } = content.settings
   if (made === null || person === null) return content
   const edit = { sheet, course, person, now, stores }
+  const mixed = made.mixed === (sheet.mixed === 1) ? null : made.mixed
   const topics = addTopics(
     edit,
-    made.titles.map((title) => ({ title, seats: made.seats, floor: null })),
+    made.titles.map((title) => ({ title, seats: made.seats, floor: null, mixed })),
   )
   const sections = new Map(stores.roster.sections(course.id).map(({ id, code }) => [id, code]))
   const codes = new Map<string, string>()
-  const used = new Set(content.moves.map(({ to }) => to))
+  const sizes = new Map<string, number>()
+  for (const { to } of content.moves) sizes.set(to, (sizes.get(to) ?? 0) + 1)
   topics.forEach((topic, i) => {
     for (const group of stores.sheets.groups(sheet.id).filter(({ topic_id }) => topic_id === topic.id)) {
       const key = madeKey(i, group.section_id === null ? null : (sections.get(group.section_id) ?? null))
       codes.set(key, group.code)
+      const people = sizes.get(key) ?? 0
       // Where a section needs fewer groups than another, it is not offered the rest.
-      if (!used.has(key)) changeGroup(edit, group, { offered: false })
+      if (people === 0) changeGroup(edit, group, { offered: false })
+      // Nobody chooses there: a smaller group has no free seat that nobody meant.
+      else if (sheet.road === 'made' && people < made.seats) changeGroup(edit, group, { seats: people })
     }
   })
-  return { ...content, moves: content.moves.map((move) => ({ ...move, to: codes.get(move.to) ?? move.to })) }
+  return {
+    ...content,
+    settings: { ...content.settings, made: { ...made, topics: topics.map(({ code }) => code) } },
+    moves: content.moves.map((move) => ({ ...move, to: codes.get(move.to) ?? move.to })),
+  }
 }

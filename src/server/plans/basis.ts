@@ -7,7 +7,7 @@ import type { Stores } from '../stores.ts'
 
 /** What a plan for a sheet is made from, as it stands: people and groups by their codes, topics in their order. */
 export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
-  const { roster, sheets, courses } = stores
+  const { sheets, courses } = stores
   const facts = seatingFacts(sheet, now, stores)
   const topicOrder = new Map(sheets.topics(sheet.id).map(({ id }, i) => [id, i]))
   const groups = sheets.groups(sheet.id)
@@ -18,7 +18,7 @@ export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
     const [x, y] = [order.get(a.key), order.get(b.key)]
     return (x?.topic ?? 0) - (y?.topic ?? 0) || (x?.id ?? 0) - (y?.id ?? 0)
   })
-  const names = new Map(roster.students(sheet.course_id).map(({ code, name }) => [code, name]))
+  const names = new Map(stores.audience.students(sheet).map(({ code, name }) => [code, name]))
   const floors = new Map(groups.map(({ code, floor }) => [code, floor]))
   const course = courses.byId(sheet.course_id)
   return {

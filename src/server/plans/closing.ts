@@ -105,7 +105,7 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
       if (sheet.at_close === 'seat') {
         applyPlan({ sheet, course, person: null, code, title, content, now, stores })
         planId = plans.byCode(sheet.id, code)?.id ?? null
-        tellSeated(sheet, course, content, stores, mailer)
+        tellSeated(sheet, course, content.moves, '', null, stores, mailer)
       } else {
         const position = ledger.newest(sheet.id)
         planId = plans.add(sheet.id, { code, title, content: JSON.stringify(content), position }, now, null)
@@ -121,10 +121,10 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
     if (content.moves.length > 0) {
       const code = `late-${sheet.code}-${now.replace(/\D/g, '')}-${ledger.newest(sheet.id)}`
       applyPlan({ sheet, course, person: null, code, title: 'Late enrolments', content, now, stores })
-      tellSeated(sheet, course, content, stores, mailer)
+      tellSeated(sheet, course, content.moves, '', null, stores, mailer)
     }
     if (content.left.length === 0) plans.endTrouble(sheet.id, 'late')
-    else noteTrouble(due, whoIsLeft(content, course, stores))
+    else noteTrouble(due, whoIsLeft(content, sheet, stores))
   }
 
   /** Notes that a rule could not be carried out; told by mail when that is news. The caller holds the transaction. */
@@ -198,8 +198,8 @@ function whyOf(error: unknown): string {
   return error instanceof Error ? error.message : String(error)
 }
 
-function whoIsLeft({ left }: PlanContent, course: Course, { roster }: Stores): string {
-  const names = new Map(roster.students(course.id).map(({ code, name }) => [code, name]))
+function whoIsLeft({ left }: PlanContent, sheet: Sheet, { audience }: Stores): string {
+  const names = new Map(audience.students(sheet).map(({ code, name }) => [code, name]))
   const said = left.slice(0, 5).map(({ person, reason }) => `${names.get(person)}: ${leftWords(reason)}.`)
   const more = left.length > 5 ? [`And ${left.length - 5} more.`] : []
   return [...said, ...more].join(' ')
@@ -212,10 +212,10 @@ function instructorsOf(course: Course, { roster }: Stores): string[] {
 }
 
 /** Active students without a seat who came onto the roster, or came back, after the close, by code. */
-function lateOn(sheet: Sheet, { roster, seats }: Stores): string[] {
+function lateOn(sheet: Sheet, { audience, seats }: Stores): string[] {
   const { closes_at: closesAt } = sheet
   if (closesAt === null) return []
-  const late = roster.students(sheet.course_id).filter(({ here_since }) => here_since > closesAt)
+  const late = audience.students(sheet).filter(({ here_since }) => here_since > closesAt)
   if (late.length === 0) return []
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
   return late.filter(({ id }) => !seated.has(id)).map(({ code }) => code)

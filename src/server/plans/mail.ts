@@ -1,25 +1,47 @@
-import type { PlanContent } from '../../contract/plans.ts'
+import { type Instant, MINUTE, shift } from '../../core/instant.ts'
 import { namesShown } from '../../core/rules.ts'
 import { saySlot } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
-import { seatedByPlanMail } from '../mail/letters.ts'
+import { seatedByPlanMail, seatTakenBackMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
-import { membersOf } from '../seats/members.ts'
+import { convenerIn, membersOf } from '../seats/members.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 
-/** Tells those whom a plan seated where they sit, when that is, and with whom as far as the house rules show it. */
+/** Milliseconds for which mail about seats is held, so that it can be recalled. */
+const HELD = MINUTE
+
+/** Recalls mails about seats, and tells those to whom one went out already that it was taken back. */
+export function recallSeated(
+  sheet: Sheet,
+  cause: string,
+  address: string,
+  now: Instant,
+  stores: Stores,
+  mailer: Mailer,
+): void {
+  for (const to of new Set(stores.mail.recall(sheet.id, cause, now)))
+    mailer.send(seatTakenBackMail(to, { sheet: sheet.title, address }))
+}
+
+/**
+ * Tells people where they sit, when that is, with whom and who leads as far as the house rules show it.
+ * @param address the sheet's public address; empty where it is not known
+ * @param held the mails are held for a minute, in which whatever undoes the cause recalls them; null: they go at once
+ */
 export function tellSeated(
   sheet: Sheet,
   course: Course,
-  { moves }: Pick<PlanContent, 'moves'>,
+  seated: readonly { person: string; to: string }[],
+  address: string,
+  held: { cause: string; now: Instant } | null,
   stores: Stores,
   mailer: Mailer,
 ): void {
   const { sheets, roster } = stores
   const people = new Map(roster.everybody(course.id).map((enrolment) => [enrolment.code, enrolment]))
   const reader = { state: 'closed' as const, seated: true, inGroup: true }
-  for (const { person, to } of moves) {
+  for (const { person, to } of seated) {
     const enrolment = people.get(person)
     const group = sheets.group(to)
     const topic = sheets.topicById(group?.topic_id ?? 0)
@@ -27,9 +49,24 @@ export function tellSeated(
     const mates = membersOf(group.id, stores).filter(
       ({ id, status }) => id !== enrolment.id && status === 'active',
     )
-    const with_ = namesShown(sheet.names, reader) ? mates.map(({ name }) => name).join(', ') : ''
+    const shown = namesShown(sheet.names, reader)
+    const with_ = shown ? mates.map(({ name }) => name).join(', ') : ''
+    const leads = convenerIn(sheet, group, stores)
+    const lead =
+      leads === enrolment.id ? 'you' : shown ? (mates.find(({ id }) => id === leads)?.name ?? '') : ''
     const when = group.starts_at === null ? '' : saySlot(group.starts_at, group.ends_at, course.zone)
-    const seat = { sheet: sheet.title, topic: topic.title, when, place: group.place, mates: with_ }
-    mailer.send(seatedByPlanMail(enrolment.email, seat))
+    const seat = {
+      sheet: sheet.title,
+      topic: topic.title,
+      when,
+      place: group.place,
+      mates: with_,
+      lead,
+      address,
+    }
+    mailer.send({
+      ...seatedByPlanMail(enrolment.email, seat),
+      ...(held && { cause: held.cause, from: shift(held.now, HELD) }),
+    })
   }
 }

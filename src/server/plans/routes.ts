@@ -8,15 +8,25 @@ import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import { seatPeople } from '../seats/byHand.ts'
+import type { AddressOf } from '../sheets/address.ts'
+import type { Edit } from '../sheets/edit.ts'
 import type { Sheet } from '../sheets/store.ts'
+import { removeTopic } from '../sheets/topicEdits.ts'
+import { visibleToStudents } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { applyPlan, changesOf } from './apply.ts'
-import { tellSeated } from './mail.ts'
+import { recallSeated, tellSeated } from './mail.ts'
 import { settleView } from './views.ts'
 
 /** Plans: what they are made from, kept ones, applying one and taking it back, and who keeps apart or together. */
-export function bindPlans(serve: Serve, stores: Stores, unit: UnitOfWork, mailer: Mailer): void {
+export function bindPlans(
+  serve: Serve,
+  stores: Stores,
+  unit: UnitOfWork,
+  mailer: Mailer,
+  addressOf: AddressOf,
+): void {
   const { plans, sheets, roster, ledger } = stores
   const fresh = (sheet: Sheet) => sheets.byId(sheet.id) ?? sheet
 
@@ -41,23 +51,34 @@ export function bindPlans(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
     return settleView(sheet, course, enrolment, now, stores)
   })
 
-  serve(contract.applyPlan, ({ sheet, course, enrolment, person, body, now }) => {
+  serve(contract.applyPlan, ({ req, sheet, course, enrolment, person, body, now }) => {
     const { key: code, title, tell } = body
     const content = body.content as contract.PlanContent
     unit.onSheet(sheet, now, (current) => {
       const applied = applyPlan({ sheet: current, course, person, code, title, content, now, stores })
-      if (tell) tellSeated(current, course, applied, stores, mailer)
+      // Of a draft nobody learns: those who sit on it are told when it is published.
+      if (tell && visibleToStudents(current, now))
+        tellSeated(
+          current,
+          course,
+          applied.moves,
+          addressOf(current, req),
+          { cause: `plan ${code}`, now },
+          stores,
+          mailer,
+        )
     })
     return settleView(fresh(sheet), course, enrolment, now, stores)
   })
 
-  serve(contract.undoPlan, ({ sheet, course, person, params, now }) => {
+  serve(contract.undoPlan, ({ req, sheet, course, person, params, now }) => {
     return unit.onSheet(sheet, now, (current) => {
       const plan = plans.byCode(sheet.id, params.plan)
       if (!plan) throw notFound('There is no such plan.')
       if (!plans.undone(plan.id, now))
         throw new ProblemError('plan-not-applied', 'It was not applied, or was undone already.')
-      const changes = changesOf(JSON.parse(plan.content) as contract.PlanContent)
+      const content = JSON.parse(plan.content) as contract.PlanContent
+      const changes = changesOf(content)
       const { back, kept } = whatStillStands(current, course, changes, stores)
       if (back.length > 0) {
         const detailOf = () => ({ because: 'plan-undone', plan: plan.code })
@@ -71,6 +92,8 @@ export function bindPlans(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
         }
         seatPeople(seatings, () => true)
       }
+      takeMadeAway({ sheet: current, course, person, now, stores }, content.settings.made?.topics ?? [])
+      recallSeated(current, `plan ${plan.code}`, addressOf(current, req), now, stores, mailer)
       return { undone: back.length, kept }
     })
   })
@@ -96,6 +119,17 @@ export function bindPlans(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
     })
     return settleView(sheet, course, enrolment, now, stores)
   })
+}
+
+/** Takes topics away again that a plan made, where nobody sits in any group of theirs. */
+function takeMadeAway(edit: Edit, codes: readonly string[]): void {
+  const { sheets, seats } = edit.stores
+  for (const code of codes) {
+    const topic = sheets.topic(edit.sheet.id, code)
+    if (!topic || topic.removed_at !== null) continue
+    const groups = sheets.groups(edit.sheet.id).filter(({ topic_id }) => topic_id === topic.id)
+    if (groups.every(({ id }) => seats.takenIn(id) === 0)) removeTopic(edit, topic, false)
+  }
 }
 
 /** The end of a day in the course's zone. */

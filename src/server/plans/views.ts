@@ -27,7 +27,7 @@ export function settleView(
   const topicCodes = new Map(topics.map(({ id, code }) => [id, code]))
   return {
     ...sheetHead(sheet, course, now, stores),
-    sections: sectionViews(sections, roster.students(course.id)),
+    sections: sectionViews(sections, stores.audience.students(sheet)),
     topics: topics.map(({ code, title }) => ({ code, title })),
     groups: sheets.groups(sheet.id).map((group) => ({
       code: group.code,
@@ -39,6 +39,7 @@ export function settleView(
     lotNumber: sheet.lot_number,
     seats: sheet.seats,
     floor: sheet.floor,
+    mixed: sheet.mixed === 1,
     keepings: keepingViews(course, stores),
     plans: plans.ofSheet(sheet.id).map((plan) => planView(plan, stores)),
     troubles: plans.troubles(sheet.id).map(({ rule, why, since }) => ({ rule, why, since })),

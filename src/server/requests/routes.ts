@@ -67,6 +67,10 @@ export function bindRequests(
     })
 
   serve(makeRequest, ({ sheet, course, enrolment, person, body, now }) => {
+    if (sheet.road === 'made') {
+      const words = refusalWords('groups-are-made', refusalFacts(sheet, course, enrolment, stores))
+      throw new ProblemError('groups-are-made', words)
+    }
     if (sheet.changing !== 'by-asking') {
       throw new ProblemError(
         'request-not-needed',

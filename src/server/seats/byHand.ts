@@ -44,9 +44,10 @@ export function seatingFacts(sheet: Sheet, now: Instant, stores: Stores): Seatin
   const groupCodes = sheets.groupCodes(sheet.id)
   const held = sheets.heldOnSheet(sheet.id)
   const bound = tasks.bound(sheet.id)
+  const meant = new Set(stores.audience.students(sheet).map(({ id }) => id))
   return {
     people: everybody
-      .filter(({ role }) => role === 'student')
+      .filter(({ id, role, status }) => role === 'student' && (status !== 'active' || meant.has(id)))
       .map(({ code, section_id, status }) => ({
         key: code,
         section: sectionOf(section_id),

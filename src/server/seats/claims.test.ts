@@ -31,7 +31,7 @@ function engine(students: number, mostWaiting: number, { time = () => 0 }: { tim
   stores.sheets.change(sheet.id, { ...sheet, opens_at: NOW, closes_at: '2026-05-13T08:00:00.000Z' })
   stores.sheets.publish(sheet.id, NOW)
   const topic = { title: 'Tempeh', brief: '', place: '', link: '', starts_at: null, ends_at: null }
-  stores.sheets.addTopic(sheet.id, { ...topic, seats: null, floor: null }, [], NOW)
+  stores.sheets.addTopic(sheet.id, { ...topic, seats: null, floor: null, mixed: null }, [null], NOW)
   const [group] = stores.sheets.groups(sheet.id)
   const touched: number[] = []
   const hub = { ...createHub(stores), touched: (id: number) => void touched.push(id) }

@@ -36,6 +36,7 @@ export function factsOf(
   return {
     state: stateFor(sheet, now, granted),
     rules: {
+      road: granted ? 'chosen' : sheet.road,
       seatsEach: sheet.seats_each,
       changing: granted ? 'until-close' : sheet.changing,
       offers: sheet.offers,

@@ -154,9 +154,23 @@ function real(rules: Rules) {
     closes_at: '2026-05-13T08:00:00.000Z',
   })
   stores.sheets.publish(sheet.id, NOW)
-  const topic = { brief: '', place: '', link: '', starts_at: null, ends_at: null, seats: null, floor: null }
+  const topic = {
+    brief: '',
+    place: '',
+    link: '',
+    starts_at: null,
+    ends_at: null,
+    seats: null,
+    floor: null,
+    mixed: null,
+  }
   for (const title of ['Tempeh', 'Kefir'])
-    stores.sheets.addTopic(sheet.id, { ...topic, title }, sections, NOW)
+    stores.sheets.addTopic(
+      sheet.id,
+      { ...topic, title },
+      sections.map(({ id }) => id),
+      NOW,
+    )
   const groups = stores.sheets.groups(sheet.id)
   if (kept) stores.sheets.holdSeat(groups[kept.group]!.id, ids[kept.who]!, '', NOW)
   const claims = createClaims({

@@ -16,7 +16,9 @@ export function bindRehearsal(serve: Serve, stores: Stores): void {
     const sections = roster.sections(course.id)
     const chosen = sections.find(({ code }) => code === section) ?? sections[0]
     const real =
-      typeof person === 'string' ? roster.students(course.id).find(({ code }) => code === person) : undefined
+      typeof person === 'string'
+        ? stores.audience.students(sheet).find(({ code }) => code === person)
+        : undefined
     if (typeof person === 'string' && !real)
       throw notFound('Nobody of that name is an active student of this course.')
     const reader: Reader = real ?? {

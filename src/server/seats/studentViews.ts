@@ -17,7 +17,7 @@ import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
-import { visibleToStudents, windowOf } from '../sheets/window.ts'
+import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import { tasksThere } from '../tasks/there.ts'
 import { convenerAmong, type Member, membersOf } from './members.ts'
@@ -260,7 +260,7 @@ function studentStub(
   stores: Stores,
 ): StudentStub[] {
   const state = sheetState(windowOf(sheet), now)
-  if (state === 'draft' || !visibleToStudents(sheet, now)) return []
+  if (state === 'draft' || !stores.audience.sees(sheet, enrolment, now)) return []
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.seats.heldBy(sheet.id, enrolment.id)
   const members = membersOnce(stores)
@@ -286,6 +286,7 @@ function studentStub(
       opensAt: sheet.opens_at,
       closesAt: sheet.closes_at,
       changing: sheet.changing,
+      road: sheet.road,
       contact: sheet.contact,
       groups: looks.length,
       groupsWithRoom: looks.filter(({ look }) => seatsLeft(look.seats, look.taken, look.held) > 0).length,

@@ -22,7 +22,7 @@ export function runView(
   const { roster, sheets, seats } = stores
   const sections = roster.sections(course.id)
   const everybody = new Map(roster.everybody(course.id).map((enrolment) => [enrolment.id, enrolment]))
-  const students = roster.students(course.id)
+  const students = stores.audience.students(sheet)
   const active = new Set(students.map(({ id }) => id))
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const sectionCode = (id: number | null) => (id === null ? null : (sectionCodes.get(id) ?? null))

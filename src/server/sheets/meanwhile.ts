@@ -50,6 +50,8 @@ export function sheetAsSent(sheet: Sheet, zone: string): Fields {
     closesAt: local(sheet.closes_at, zone),
     visibleBefore: sheet.visible_before === 1,
     nudgesADay: sheet.nudges_a_day,
+    mixed: sheet.mixed === 1,
+    forWhom: sheet.for_whom,
   }
 }
 
@@ -65,6 +67,7 @@ export function topicAsSent(topic: Topic, zone: string): Fields {
     seats: own(topic.seats),
     startsAt: local(topic.starts_at, zone),
     endsAt: local(topic.ends_at, zone),
+    mixed: topic.mixed === null ? null : topic.mixed === 1,
   }
 }
 

@@ -4,10 +4,13 @@ import type { Db } from '../db/open.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Hub } from '../live/hub.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import { recallSeated, tellSeated } from '../plans/mail.ts'
 import type { Person } from '../roster/store.ts'
 import type { Stores } from '../stores.ts'
+import type { AddressOf } from './address.ts'
 import type { RunEdit } from './editing.ts'
-import { archive, changeSheet, copy, publish, setDeleted } from './sheetEdits.ts'
+import { archive, begin, changeSheet, copy, publish, setDeleted, withdraw } from './sheetEdits.ts'
 import type { Sheet } from './store.ts'
 import { composeView } from './views.ts'
 import { visibleToStudents } from './window.ts'
@@ -17,7 +20,15 @@ const FIRST_LIMIT = 4
 const FIRST_FLOOR = 2
 
 /** Writing a sheet, and the short address that leads to it. */
-export function bindSheets(serve: Serve, db: Db, stores: Stores, hub: Hub, edited: RunEdit): void {
+export function bindSheets(
+  serve: Serve,
+  db: Db,
+  stores: Stores,
+  hub: Hub,
+  edited: RunEdit,
+  mailer: Mailer,
+  addressOf: AddressOf,
+): void {
   const { sheets, roster, courses } = stores
 
   serve(contract.compose, ({ sheet, course, enrolment, now }) =>
@@ -30,13 +41,32 @@ export function bindSheets(serve: Serve, db: Db, stores: Stores, hub: Hub, edite
         const sheet = sheets.add(course.id, fields, now)
         const detail = { title: sheet.title }
         stores.ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'sheet-added', detail })
-        return sheet
+        return begin({ sheet, course, person, now, stores }, body)
       })
       .immediate()
     return composeView(added, course, enrolment, now, stores)
   })
   serve(contract.changeSheet, (context) => edited(context, (edit) => changeSheet(edit, context.body)))
-  serve(contract.publishSheet, (context) => edited(context, publish))
+  serve(contract.publishSheet, (context) =>
+    edited(context, (edit) => {
+      if (!publish(edit) || !context.body.tell) return
+      const { sheet, course } = edit
+      const codes = sheets.groupCodes(sheet.id)
+      const seated = stores.seats.ofSheet(sheet.id).flatMap(({ group_id, enrolment_id }) => {
+        const person = roster.enrolment(enrolment_id)
+        return person?.status === 'active' ? [{ person: person.code, to: codes.get(group_id) ?? '' }] : []
+      })
+      const held = { cause: 'publish', now: edit.now }
+      tellSeated(sheet, course, seated, addressOf(sheet, context.req), held, stores, mailer)
+    }),
+  )
+  serve(contract.withdrawSheet, (context) =>
+    edited(context, (edit) => {
+      withdraw(edit, context.body.confirmed === true)
+      const address = addressOf(edit.sheet, context.req)
+      recallSeated(edit.sheet, 'publish', address, edit.now, stores, mailer)
+    }),
+  )
   serve(contract.archiveSheet, (context) =>
     edited(context, (edit) => archive(edit, context.body.archived), 'allowed'),
   )
@@ -65,9 +95,12 @@ export function bindSheets(serve: Serve, db: Db, stores: Stores, hub: Hub, edite
   serve(contract.followLink, ({ person, params, now }) => {
     const sheet = sheets.byLink(params.link)
     const course = sheet && courses.byId(sheet.course_id)
-    if (!sheet || !course)
-      throw notFound('No sheet has this address. Check it against the one you were given.')
+    if (!sheet || !course) throw noSuchLink()
     const enrolment = roster.enrolmentIn(course.id, person.id)
+    // Whoever a sheet for some is not for never learns that there is one.
+    const stranger = !enrolment || enrolment.status === 'left' || enrolment.role === 'student'
+    const meant = enrolment ? stores.audience.has(sheet, enrolment) : sheet.for_whom === 'course'
+    if (stranger && !meant) throw noSuchLink()
     const member = enrolment !== undefined && enrolment.status !== 'left'
     if (member && enrolment.role !== 'student')
       return { sheet: sheet.code, title: sheet.title, role: 'staff' as const }
@@ -77,6 +110,10 @@ export function bindSheets(serve: Serve, db: Db, stores: Stores, hub: Hub, edite
     if (!member) throw strangerAt(sheet, course, person)
     return { sheet: sheet.code, title: sheet.title, role: 'student' as const }
   })
+
+  function noSuchLink(): ProblemError {
+    return notFound('No sheet has this address. Check it against the one you were given.')
+  }
 
   function strangerAt(sheet: Sheet, course: Course, person: Person): ProblemError {
     const contacts = roster

@@ -1,5 +1,6 @@
 import { limitOf } from '../../contract/fields.ts'
-import type { SheetChanges } from '../../contract/sheets.ts'
+import type { NewSheet, SheetChanges } from '../../contract/sheets.ts'
+import { EXTRAS } from '../../core/extras.ts'
 import { msOf } from '../../core/instant.ts'
 import { showsMoreNames } from '../../core/rules.ts'
 import { sheetState, windowFault } from '../../core/window.ts'
@@ -7,10 +8,13 @@ import { movedAlong, sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { leavePlace } from '../seats/places.ts'
+import type { LinePlace } from '../seats/store.ts'
 import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
 import { refuseMeanwhile, sheetAsSent } from './meanwhile.ts'
 import type { Sheet, SheetFields } from './store.ts'
+import { addTopics, placesOf, spreadTopics } from './topicEdits.ts'
 import type { Group } from './topicStore.ts'
+import { setWhom, whomFields } from './whom.ts'
 import { windowOf } from './window.ts'
 
 /** Changes a sheet's own fields: texts, common numbers, window, house rules. */
@@ -33,15 +37,21 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     invitations: changes.invitations ?? sheet.invitations,
     at_close: changes.atClose ?? sheet.at_close,
     late: changes.late ?? sheet.late,
+    road: changes.road ?? sheet.road,
+    mixed: changes.mixed === undefined ? sheet.mixed : changes.mixed ? 1 : 0,
+    ...whomFields(edit, changes),
     nudges_a_day: changes.nudgesADay ?? sheet.nudges_a_day,
     visible_before:
       changes.visibleBefore === undefined ? sheet.visible_before : changes.visibleBefore ? 1 : 0,
     opens_at: instantOf(edit, 'opensAt', changes.opensAt, sheet.opens_at, changes.whichOpens),
     closes_at: instantOf(edit, 'closesAt', changes.closesAt, sheet.closes_at, changes.whichCloses),
   }
+  if (next.road === 'made' && sheet.published_at !== null) endWindow(edit, next)
   checkWindow(edit, next, changes)
   const confirmed = changes.confirmed === true
   askAboutRules(edit, next, confirmed)
+  takeRoad(edit, next, confirmed)
+  setWhom(edit, next, changes, confirmed)
   const followers = new Set(
     stores.sheets
       .topics(sheet.id)
@@ -56,6 +66,10 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
   stores.sheets.change(sheet.id, next)
   settleLimits(edit, groups, limitAfter)
   note(edit, 'sheet-changed', differences(sheet, next))
+  if (next.mixed !== sheet.mixed) {
+    const follow = stores.sheets.topics(sheet.id).filter(({ mixed }) => mixed === null)
+    spreadTopics(edit, follow, next.mixed, changes)
+  }
   // A rule for the close that is set after it is meant for the next one.
   const closed = sheetState(windowOf({ ...sheet, ...next }), edit.now) === 'closed'
   if (closed && next.closes_at !== null && next.at_close !== sheet.at_close) {
@@ -102,10 +116,7 @@ function askAboutRules(edit: Edit, next: SheetFields, confirmed: boolean): void 
     const places = stores.seats.lines(sheet.id)
     const waiting = places.map(({ enrolment_id }) => enrolment_id)
     askFirst(edit, confirmed, waiting, 'Some wait in line for a seat. They lose their places.')
-    for (const { group_id, enrolment_id } of places) {
-      const at = { sheetId: sheet.id, groupId: group_id, enrolmentId: enrolment_id, actorId: edit.person.id }
-      leavePlace(at, 'lines-ended', edit.now, stores)
-    }
+    endLines(edit, places)
   }
   if (sheet.offers === 'course' && next.offers === 'section') {
     const groups = new Map(stores.sheets.groups(sheet.id).map(({ id, section_id }) => [id, section_id]))
@@ -122,13 +133,62 @@ function askAboutRules(edit: Edit, next: SheetFields, confirmed: boolean): void 
   }
 }
 
-/** Makes the sheet visible. It opens at its opening time, or at once when none is set. */
-export function publish(edit: Edit): void {
+function endLines({ sheet, person, now, stores }: Edit, places: readonly LinePlace[]): void {
+  for (const { group_id, enrolment_id } of places) {
+    const at = { sheetId: sheet.id, groupId: group_id, enrolmentId: enrolment_id, actorId: person.id }
+    leavePlace(at, 'lines-ended', now, stores)
+  }
+}
+
+/** Groups that are made are there once they are published: the window ends with that, and no rule waits for its end. */
+function endWindow({ sheet, stores, now }: Edit, next: SheetFields): void {
+  if (next.closes_at !== null && next.closes_at <= now) return
+  next.closes_at = now
+  if (next.opens_at !== null && next.opens_at >= now) next.opens_at = null
+  stores.plans.close(sheet.id, now, now, null)
+}
+
+/** Asks before students choose no more, or begin to; whoever waits for a seat does so no longer. */
+function takeRoad(edit: Edit, next: SheetFields, confirmed: boolean): void {
+  const { sheet, stores } = edit
+  if (next.road === sheet.road) return
+  const seated = stores.seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id)
+  if (next.road === 'chosen') {
+    const words = 'They keep their seats, and could change them by the rules once there is a window.'
+    askFirst(edit, confirmed, seated, words)
+    return
+  }
+  const places = stores.seats.lines(sheet.id)
+  const waiting = places.map(({ enrolment_id }) => enrolment_id)
+  askFirst(
+    edit,
+    confirmed,
+    [...seated, ...waiting],
+    'Students would choose no more. Who has a seat keeps it; nobody takes, moves or gives one up, and nobody waits in line.',
+  )
+  endLines(edit, places)
+}
+
+/**
+ * Makes the sheet visible. It opens at its opening time, or at once when none is set; made groups are there at once.
+ * @returns false where it was out already
+ */
+export function publish(edit: Edit): boolean {
   const { sheet, stores, now } = edit
-  if (sheet.published_at !== null) return
+  if (sheet.published_at !== null) return false
   const missing: string[] = []
-  if (stores.sheets.topics(sheet.id).length === 0)
-    missing.push('Add a topic: there is nothing to choose yet.')
+  const empty = stores.sheets.topics(sheet.id).length === 0
+  if (sheet.road === 'made') {
+    if (empty)
+      throw new ProblemError('sheet-not-ready', 'Make the groups first, in Settle: there are none yet.')
+    const next = { ...sheet }
+    endWindow(edit, next)
+    stores.sheets.change(sheet.id, next)
+    stores.sheets.publish(sheet.id, now)
+    note(edit, 'sheet-published', {})
+    return true
+  }
+  if (empty) missing.push('Add a topic: there is nothing to choose yet.')
   if (sheet.closes_at === null) missing.push('Say when it closes.')
   else if (msOf(sheet.closes_at) <= msOf(now))
     missing.push('The closing time has passed. Choose a later one.')
@@ -136,6 +196,19 @@ export function publish(edit: Edit): void {
   if (sheet.opens_at === null) stores.sheets.change(sheet.id, { ...sheet, opens_at: now })
   stores.sheets.publish(sheet.id, now)
   note(edit, 'sheet-published', {})
+  return true
+}
+
+/** Takes a published sheet back to a draft, once confirmed where somebody sits on it. Groups that are made have no window. */
+export function withdraw(edit: Edit, confirmed: boolean): void {
+  const { sheet, stores } = edit
+  if (sheet.published_at === null) return
+  const seated = stores.seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id)
+  const words = 'They keep their seats, and do not see the sheet until it is published again.'
+  askFirst(edit, confirmed, seated, words)
+  if (sheet.road === 'made') stores.sheets.change(sheet.id, { ...sheet, closes_at: null })
+  stores.sheets.withdraw(sheet.id)
+  note(edit, 'sheet-withdrawn', {})
 }
 
 /** Puts the sheet away, or takes it out again. */
@@ -166,7 +239,17 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
     instant === null || from === null || to === null ? null : movedAlong(instant, from, to)
   const copied = stores.sheets.add(into.id, { ...sheet, title }, now)
   stores.groups.setExtras(copied.id, stores.groups.extras(sheet.id))
-  stores.sheets.change(copied.id, { ...sheet, title, opens_at: opens, closes_at: later(sheet.closes_at) })
+  stores.sheets.change(copied.id, {
+    ...sheet,
+    // Lists and sections are those of a course.
+    ...(into.id !== sheet.course_id && { for_whom: 'course', list_id: null }),
+    title,
+    opens_at: opens,
+    closes_at: later(sheet.closes_at),
+  })
+  if (into.id === sheet.course_id)
+    stores.sheets.setSectionsFor(copied.id, stores.sheets.sectionsFor(sheet.id))
+  const copyEdit = { ...edit, course: into }
   const sections = stores.roster.sections(into.id)
   const names = new Map(
     stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name.toLowerCase()]),
@@ -175,7 +258,12 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
   for (const topic of stores.sheets.topics(sheet.id)) {
     const starts_at = later(topic.starts_at)
     const fields = { ...topic, starts_at, ends_at: starts_at === null ? null : later(topic.ends_at) }
-    const made = stores.sheets.addTopic(copied.id, fields, sections, now)
+    const made = stores.sheets.addTopic(
+      copied.id,
+      fields,
+      placesOf(copyEdit, topic.mixed ?? sheet.mixed),
+      now,
+    )
     for (const group of stores.sheets.groups(copied.id).filter(({ topic_id }) => topic_id === made.id)) {
       const section = sections.find(({ id }) => id === group.section_id)?.name.toLowerCase()
       const like = groups.find(
@@ -191,4 +279,22 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
   }
   note({ ...edit, sheet: copied }, 'sheet-added', { title, copyOf: sheet.code })
   return stores.sheets.byId(copied.id) ?? copied
+}
+
+/** Gives a new sheet what it begins with besides its title. */
+export function begin(edit: Edit, { title: _, topics, extras, ...chosen }: NewSheet): Sheet {
+  const { sheet, stores } = edit
+  if (Object.values(chosen).some((value) => value !== undefined)) changeSheet(edit, chosen)
+  const current = stores.sheets.byId(sheet.id) ?? sheet
+  if (topics?.length)
+    addTopics(
+      { ...edit, sheet: current },
+      topics.map((title) => ({ title })),
+    )
+  if (extras) {
+    const before = stores.groups.extras(sheet.id)
+    const on = Object.fromEntries(EXTRAS.map((extra) => [extra, extras.includes(extra)]))
+    stores.groups.setExtras(sheet.id, { ...before, ...on })
+  }
+  return current
 }

@@ -3,6 +3,7 @@ import type {
   AtClose,
   Changing,
   ConvenerRule,
+  ForWhom,
   FullGroups,
   HouseRules,
   InvitationRule,
@@ -10,6 +11,7 @@ import type {
   NamesShown,
   Offers,
   OtherLines,
+  Road,
 } from '../../core/rules.ts'
 import { newCode, newLinkCode, newLotNumber } from '../codes.ts'
 import { createKeeper } from '../db/kept.ts'
@@ -40,6 +42,12 @@ export interface Sheet {
   nudges_a_day: number
   lot_number: number
   visible_before: 0 | 1
+  road: Road
+  /** Whether topics have one group for all sections, where they say nothing else. */
+  mixed: 0 | 1
+  for_whom: ForWhom
+  /** The list of people it is for, where it is for one. */
+  list_id: number | null
   opens_at: Instant | null
   closes_at: Instant | null
   published_at: Instant | null
@@ -67,6 +75,10 @@ export type SheetFields = Pick<
   | 'late'
   | 'nudges_a_day'
   | 'visible_before'
+  | 'road'
+  | 'mixed'
+  | 'for_whom'
+  | 'list_id'
   | 'opens_at'
   | 'closes_at'
 >
@@ -74,7 +86,8 @@ export type SheetFields = Pick<
 export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
-  offers, full_groups, other_lines, convener, invitations, at_close, late, nudges_a_day, lot_number, visible_before, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
+  offers, full_groups, other_lines, convener, invitations, at_close, late, nudges_a_day, lot_number, visible_before, road, mixed,
+  for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
 export function createSheetStore(database: Db) {
@@ -100,9 +113,16 @@ export function createSheetStore(database: Db) {
     `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
        seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
        convener = @convener, invitations = @invitations, at_close = @at_close, late = @late, nudges_a_day = @nudges_a_day,
-       visible_before = @visible_before, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
+       visible_before = @visible_before, road = @road, mixed = @mixed, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
-  const publish = db.prepare<[Instant, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
+  const sectionsOf = db
+    .prepare<[number], number>('SELECT section_id FROM sheet_section WHERE sheet_id = ? ORDER BY section_id')
+    .pluck()
+  const dropSections = db.prepare<[number]>('DELETE FROM sheet_section WHERE sheet_id = ?')
+  const addSection = db.prepare<[number, number]>(
+    'INSERT INTO sheet_section (sheet_id, section_id) VALUES (?, ?)',
+  )
+  const publish = db.prepare<[Instant | null, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
   const archive = db.prepare<[Instant | null, number]>('UPDATE sheet SET archived_at = ? WHERE id = ?')
   const setDeleted = db.prepare<[Instant | null, number]>('UPDATE sheet SET deleted_at = ? WHERE id = ?')
 
@@ -135,6 +155,14 @@ export function createSheetStore(database: Db) {
     change(id: number, fields: SheetFields): void {
       change.run({ ...fields, id })
     },
+    /** The sections a sheet is for, where it is for some alone. */
+    sectionsFor: keep((id: number) => sectionsOf.all(id)),
+    setSectionsFor(id: number, sections: readonly number[]): void {
+      dropSections.run(id)
+      for (const section of sections) addSection.run(id, section)
+    },
+    /** Takes a sheet back to a draft. */
+    withdraw: (id: number) => publish.run(null, id),
     publish: (id: number, now: Instant) => publish.run(now, id),
     /** Puts a sheet away, or takes it out again with null. */
     archive: (id: number, at: Instant | null) => archive.run(at, id),
@@ -156,8 +184,10 @@ export function rulesOf(sheet: Sheet): HouseRules {
     invitations,
     at_close,
     late,
+    road,
   } = sheet
   return {
+    road,
     seatsEach: seats_each,
     changing,
     names,

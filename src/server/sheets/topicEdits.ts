@@ -19,16 +19,17 @@ import type { Group, GroupException, Topic, TopicFields } from './topicStore.ts'
 
 /** Adds topics at the end of the sheet, each with its groups. */
 export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
-  const { sheet, stores, course, now } = edit
+  const { sheet, stores, now } = edit
   if (stores.sheets.topics(sheet.id).length + topics.length > LIMITS.topics) {
     throw new ProblemError(
       'topic-limit-reached',
       `A sheet holds ${LIMITS.topics} topics. Start a second sheet for more.`,
     )
   }
-  const sections = stores.roster.sections(course.id)
   return topics.map((given) => {
+    const mixed = sentMixed(given.mixed, null)
     const fields: TopicFields = {
+      mixed,
       title: given.title,
       brief: given.brief ?? '',
       place: given.place ?? '',
@@ -37,17 +38,21 @@ export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
       floor: given.floor ?? null,
       ...slotOf(edit, given, { starts_at: null, ends_at: null }),
     }
-    const topic = stores.sheets.addTopic(sheet.id, fields, sections, now)
+    const topic = stores.sheets.addTopic(sheet.id, fields, placesOf(edit, mixed ?? sheet.mixed), now)
     note(edit, 'topic-added', { topic: topic.code, title: topic.title })
     return topic
   })
 }
 
-/** Changes a topic. Seated people stay: past a lowered limit the newest seats become extra seats, once confirmed. */
-export function changeTopic(edit: Edit, topic: Topic, changes: TopicChanges): void {
+/**
+ * Changes a topic. Seated people stay: past a lowered limit the newest seats become extra seats, once confirmed.
+ * @returns who sits there again, where that was asked for
+ */
+export function changeTopic(edit: Edit, topic: Topic, changes: TopicChanges): Restored | undefined {
   const { sheet, stores, course } = edit
   refuseMeanwhile(topicAsSent(topic, course.zone), changes, changes.was)
   const next: TopicFields = {
+    mixed: sentMixed(changes.mixed, topic.mixed),
     title: changes.title ?? topic.title,
     brief: changes.brief ?? topic.brief,
     place: changes.place ?? topic.place,
@@ -62,7 +67,56 @@ export function changeTopic(edit: Edit, topic: Topic, changes: TopicChanges): vo
   stores.sheets.changeTopic(topic.id, next)
   settleLimits(edit, groups, limitAfter)
   note(edit, 'topic-changed', { topic: topic.code, ...differences(topic, next) })
+  return spreadTopics(edit, [topic], next.mixed ?? sheet.mixed, changes)
 }
+
+/** The places in which a topic has groups: null for all sections together. */
+export function placesOf({ stores, course }: Edit, mixed: 0 | 1): (number | null)[] {
+  const sections = stores.roster.sections(course.id)
+  return mixed === 1 || sections.length === 0 ? [null] : sections.map(({ id }) => id)
+}
+
+/** Whether a topic is mixed, as it is sent: undefined leaves it, null follows the sheet. */
+function sentMixed(sent: boolean | null | undefined, before: 0 | 1 | null): 0 | 1 | null {
+  if (sent === undefined) return before
+  return sent === null ? null : sent ? 1 : 0
+}
+
+/**
+ * Gives topics one group for everybody, or one in each section. Who sits in a group that goes away loses the seat, once
+ * confirmed; a group that was there before comes back as it was.
+ * @returns who sits there again, where that was asked for
+ */
+export function spreadTopics(
+  edit: Edit,
+  topics: readonly Topic[],
+  mixed: 0 | 1,
+  { confirmed, bringBack: again }: { confirmed?: boolean | undefined; bringBack?: boolean | undefined },
+): Restored | undefined {
+  const { sheet, stores, person, now } = edit
+  const places = placesOf(edit, mixed)
+  const gone = topics.flatMap((topic) =>
+    groupsOf(edit, topic).filter(({ section_id }) => !places.includes(section_id)),
+  )
+  if (gone.length === 0) return undefined
+  const seated = gone.flatMap(({ id }) => stores.seats.ofGroup(id)).map(({ enrolment_id }) => enrolment_id)
+  const sits = count(seated.length, 'person sits', 'people sit')
+  askFirst(
+    edit,
+    confirmed === true,
+    seated,
+    `${sits} in groups that go away, and would have no group.${workWords(edit, gone)}`,
+  )
+  unseat(edit, gone, SPREAD)
+  const turned = topics.filter(({ id }) => gone.some(({ topic_id }) => topic_id === id))
+  for (const { id } of turned) stores.sheets.spreadTopic(id, places, now)
+  if (!again) return undefined
+  const back = turned.flatMap((topic) => groupsOf(edit, topic))
+  return bringBack({ sheet, actorId: person.id, now, stores }, back, SPREAD)
+}
+
+/** Why somebody lost a seat whose group went away because its topic is mixed, or is not any more. */
+const SPREAD = 'topic-spread'
 
 /**
  * Changes the exceptions of one group. Not offered any more, its people lose their seats, once confirmed; offered
@@ -202,9 +256,9 @@ export function orderTopics(edit: Edit, codes: readonly string[]): void {
 
 /** Keeps a seat of a group free, for a person or a use. */
 export function holdSeat(edit: Edit, group: Group, personCode: string | null, words: string): void {
-  const { stores, course, now } = edit
+  const { sheet, stores, now } = edit
   const person =
-    personCode === null ? null : stores.roster.students(course.id).find(({ code }) => code === personCode)
+    personCode === null ? null : stores.audience.students(sheet).find(({ code }) => code === personCode)
   if (person === undefined)
     throw fieldProblem('person', 'Nobody of that name is an active student of this course.')
   if (person === null && words.trim() === '') {

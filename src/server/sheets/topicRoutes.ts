@@ -42,7 +42,11 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
   )
   serve(contract.changeTopic, (context) => {
     const topic = standing(context.sheet, context.params.topic)
-    return edited(context, (edit) => edits.changeTopic(edit, topic, context.body))
+    let restored: contract.Restored | undefined
+    const view = edited(context, (edit) => {
+      restored = edits.changeTopic(edit, topic, context.body)
+    })
+    return { ...view, ...(restored && { restored }) }
   })
   serve(contract.removeTopic, (context) => {
     const topic = standing(context.sheet, context.params.topic)

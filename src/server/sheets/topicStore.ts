@@ -17,6 +17,8 @@ export interface Topic {
   /** The topic's own limit and floor; null follows the sheet's. A limit of 0 is no limit. */
   seats: number | null
   floor: number | null
+  /** Whether it has one group for all sections; null follows the sheet. */
+  mixed: 0 | 1 | null
   removed_at: Instant | null
 }
 
@@ -60,11 +62,11 @@ export interface HeldSeat {
 
 export type TopicFields = Pick<
   Topic,
-  'title' | 'brief' | 'place' | 'link' | 'starts_at' | 'ends_at' | 'seats' | 'floor'
+  'title' | 'brief' | 'place' | 'link' | 'starts_at' | 'ends_at' | 'seats' | 'floor' | 'mixed'
 >
 
 const TOPIC = `SELECT id, code, sheet_id, position, title, brief, place, link, starts_at, ends_at, seats, floor,
-  removed_at FROM topic`
+  mixed, removed_at FROM topic`
 const GROUP = `SELECT g.id, g.code, g.topic_id, l.sheet_id, g.section_id, l.seats, l.floor, l.removed_at,
   ifnull(g.place, t.place) AS place, ifnull(g.link, t.link) AS link,
   ifnull(g.starts_at, t.starts_at) AS starts_at, iif(g.starts_at IS NULL, t.ends_at, g.ends_at) AS ends_at,
@@ -84,12 +86,12 @@ export function createTopicStore({ db, keep }: ReturnType<typeof createKeeper>) 
     .prepare<[number], number>('SELECT ifnull(max(position), 0) FROM topic WHERE sheet_id = ?')
     .pluck()
   const addTopic = db.prepare(
-    `INSERT INTO topic (code, sheet_id, position, created_at, title, brief, place, link, starts_at, ends_at, seats, floor)
-     VALUES (@code, @sheetId, @position, @now, @title, @brief, @place, @link, @starts_at, @ends_at, @seats, @floor)`,
+    `INSERT INTO topic (code, sheet_id, position, created_at, title, brief, place, link, starts_at, ends_at, seats, floor, mixed)
+     VALUES (@code, @sheetId, @position, @now, @title, @brief, @place, @link, @starts_at, @ends_at, @seats, @floor, @mixed)`,
   )
   const changeTopic = db.prepare(
     `UPDATE topic SET title = @title, brief = @brief, place = @place, link = @link, starts_at = @starts_at,
-       ends_at = @ends_at, seats = @seats, floor = @floor WHERE id = @id`,
+       ends_at = @ends_at, seats = @seats, floor = @floor, mixed = @mixed WHERE id = @id`,
   )
   const placeTopic = db.prepare<[number, number]>('UPDATE topic SET position = ? WHERE id = ?')
   const setRemoved = db.prepare<[Instant | null, number]>('UPDATE topic SET removed_at = ? WHERE id = ?')
@@ -103,6 +105,12 @@ export function createTopicStore({ db, keep }: ReturnType<typeof createKeeper>) 
   const topicById = db.prepare<[number], Topic>(`${TOPIC} WHERE id = ?`)
   const addGroup = db.prepare<[string, number, number | null]>(
     'INSERT INTO sheet_group (code, topic_id, section_id) VALUES (?, ?, ?)',
+  )
+  const placesOf = db.prepare<[number], { id: number; section_id: number | null }>(
+    'SELECT id, section_id FROM sheet_group WHERE topic_id = ?',
+  )
+  const setGroupRemoved = db.prepare<[{ at: Instant | null; id: number }]>(
+    'UPDATE sheet_group SET removed_at = iif(@at IS NULL, NULL, ifnull(removed_at, @at)) WHERE id = @id',
   )
   const changeGroup = db.prepare(
     `UPDATE sheet_group SET offered = @offered, seats = @own_seats, floor = @own_floor, place = @own_place,
@@ -140,12 +148,11 @@ export function createTopicStore({ db, keep }: ReturnType<typeof createKeeper>) 
     topics: keep((sheetId: number) => topicsOf.all(sheetId)),
     /** A topic of the sheet by its code, removed or not. */
     topic: (sheetId: number, code: string) => topicByCode.get(sheetId, code),
-    /** Adds a topic at the end, with a group in each of the sections (or one, in a course without). */
-    addTopic(sheetId: number, fields: TopicFields, sections: readonly { id: number }[], now: Instant): Topic {
+    /** Adds a topic at the end, with a group in each of these places: sections, or null for all of them together. */
+    addTopic(sheetId: number, fields: TopicFields, places: readonly (number | null)[], now: Instant): Topic {
       const code = newCode()
       const position = (lastPosition.get(sheetId) ?? 0) + 1
       const { lastInsertRowid } = addTopic.run({ ...fields, code, sheetId, position, now })
-      const places = sections.length > 0 ? sections.map(({ id }) => id) : [null]
       for (const section of places) addGroup.run(newCode(), Number(lastInsertRowid), section)
       return topicByCode.get(sheetId, code) as Topic
     },
@@ -157,6 +164,14 @@ export function createTopicStore({ db, keep }: ReturnType<typeof createKeeper>) 
       ids.forEach((id, index) => {
         placeTopic.run(index + 1, id)
       })
+    },
+    /** Gives a topic a group in exactly these places. Groups that it had there before come back as they were. */
+    spreadTopic(id: number, places: readonly (number | null)[], now: Instant): void {
+      const there = placesOf.all(id)
+      for (const group of there)
+        setGroupRemoved.run({ at: places.includes(group.section_id) ? null : now, id: group.id })
+      for (const place of places)
+        if (!there.some(({ section_id }) => section_id === place)) addGroup.run(newCode(), id, place)
     },
     removeTopic: (id: number, now: Instant) => setRemoved.run(now, id),
     restoreTopic: (id: number) => setRemoved.run(null, id),

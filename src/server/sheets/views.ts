@@ -42,7 +42,7 @@ export function composeView(
   stores: Stores,
 ): ComposeView {
   const sections = stores.roster.sections(course.id)
-  const students = stores.roster.students(course.id)
+  const students = stores.audience.students(sheet)
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const counts = stores.seats.counts(sheet.id)
   const given = stores.groups.extras(sheet.id)
@@ -79,6 +79,8 @@ export function composeView(
     lotNumber: sheet.lot_number,
     sections: sectionViews(sections, students),
     students: students.length,
+    mixed: sheet.mixed === 1,
+    whom: whomView(sheet, sectionCodes, stores),
     mayEdit: enrolment.role === 'instructor',
     extras: EXTRAS.filter((extra) => given[extra]),
     tasks: stores.tasks.ofSheet(sheet.id).map(({ title, out_at }) => ({ title, out: out_at !== null })),
@@ -92,7 +94,21 @@ export function composeView(
       endsAt: topic.ends_at,
       seats: topic.seats,
       floor: topic.floor,
+      mixed: topic.mixed === null ? null : topic.mixed === 1,
       groups: groups.filter(({ topic_id }) => topic_id === topic.id).map(groupView),
     })),
+  }
+}
+
+function whomView(
+  sheet: Sheet,
+  sectionCodes: ReadonlyMap<number, string>,
+  { sheets, lists }: Stores,
+): ComposeView['whom'] {
+  const list = sheet.list_id === null ? undefined : lists.byId(sheet.list_id)
+  return {
+    kind: sheet.for_whom,
+    sections: sheets.sectionsFor(sheet.id).flatMap((id) => sectionCodes.get(id) ?? []),
+    list: list ? { code: list.code, title: list.title } : null,
   }
 }

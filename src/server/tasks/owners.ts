@@ -31,7 +31,7 @@ export function workOn(task: Task, sheet: Sheet, stores: Stores): Work[] {
   const { roster, sheets, seats, tasks, marks } = stores
   const handIns = tasks.handIns(task.id)
   const given = marks.ofTask(task.id)
-  const students = new Map(roster.students(sheet.course_id).map((student) => [student.id, student]))
+  const students = new Map(stores.audience.students(sheet).map((student) => [student.id, student]))
   const taken = seats.ofSheet(sheet.id)
   const make = (owner: Owner, code: string, now: readonly number[]): Work => {
     const own = handIns.filter(({ group_id, student_id }) => isOf(owner, group_id, student_id))

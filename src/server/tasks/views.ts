@@ -80,7 +80,7 @@ export function workView(
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const sectionOf = (id: number | null) => (id === null ? null : (sectionCodes.get(id) ?? null))
   const people = new Map(roster.everybody(course.id).map((enrolment) => [enrolment.id, enrolment]))
-  const students = roster.students(course.id)
+  const students = stores.audience.students(sheet)
   const taken = seats.ofSheet(sheet.id)
   const seated = new Set(taken.map(({ enrolment_id }) => enrolment_id))
   const topics = new Map(sheets.everyTopic(sheet.id).map((topic) => [topic.id, topic]))

@@ -25,12 +25,19 @@ function Outbox({ data }: { data: { mails: OutboxMail[] } }) {
         <p className="text-soft">No mail yet. Ask for a sign-in code and it lands here.</p>
       )}
       <ul className="flex flex-col gap-3">
-        {data.mails.map(({ code, to, subject, text, at }) => (
+        {data.mails.map(({ code, to, subject, text, at, heldUntil }) => (
           <li key={code} className="rounded-card border border-line bg-surface">
             <div className="px-4 py-3">
               <h2 className="text-base">{subject}</h2>
               <p className="text-sm text-soft">
                 to {to}, <time dateTime={at}>{new Date(at).toLocaleTimeString('en-GB')}</time>
+                {heldUntil && (
+                  <span className="text-sun-ink">
+                    , held until{' '}
+                    <time dateTime={heldUntil}>{new Date(heldUntil).toLocaleTimeString('en-GB')}</time>,
+                    unless it is undone
+                  </span>
+                )}
               </p>
             </div>
             <p className="border-t tear px-4 py-3 whitespace-pre-line">{text}</p>

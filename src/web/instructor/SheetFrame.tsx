@@ -47,7 +47,7 @@ export function SheetFrame({
         <div className="min-w-0">
           <h1 className="truncate text-[1.625rem]">{sheet.title}</h1>
           <p className="mt-1 flex flex-wrap items-center gap-x-2 text-soft">
-            <StateWord state={stateAt(sheet, now)} />
+            <StateWord state={stateAt(sheet, now)} road={sheet.rules.road} />
             <span className="figures">{stateWords(sheet, sheet.course.zone, now)}</span>
             {note}
           </p>

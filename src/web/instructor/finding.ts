@@ -134,7 +134,12 @@ export function actionsIn({ courses }: CoursesView, open: string | null, mayAddC
               'file csv students',
             ),
             act('add person', `Add a person to ${course.courseCode}`, `${roster}?do=add`, 'student tutor'),
-            act('new sheet', `New sheet in ${course.courseCode}`, `${roster}?do=sheet`, 'add create'),
+            act(
+              'new sheet',
+              `New sheet in ${course.courseCode}`,
+              `/courses/${course.code}/sheets/new`,
+              'add create groups',
+            ),
           ]
         : []),
     ]

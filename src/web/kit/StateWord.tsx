@@ -1,3 +1,4 @@
+import type { Road } from '../../core/rules.ts'
 import type { SheetState } from '../../core/window.ts'
 
 const WORDS: Record<SheetState, { word: string; look: string }> = {
@@ -8,9 +9,11 @@ const WORDS: Record<SheetState, { word: string; look: string }> = {
   archived: { word: 'Archived', look: 'border border-line-strong text-soft' },
 }
 
-/** The word for a sheet's state on its coloured ground. */
-export function StateWord({ state }: { state: SheetState }) {
-  const { word, look } = WORDS[state]
+const OUT = { word: 'Out', look: 'bg-moss-soft text-moss' }
+
+/** The word for a sheet's state on its coloured ground. Groups that are made are out, and have no window to close. */
+export function StateWord({ state, road = 'chosen' }: { state: SheetState; road?: Road }) {
+  const { word, look } = road === 'made' && state === 'closed' ? OUT : WORDS[state]
   return (
     <span className={`inline-block rounded px-2 py-px text-[0.8125rem] font-semibold ${look}`}>{word}</span>
   )

@@ -17,14 +17,20 @@ export function SheetTop({ view }: { view: StudentSheet }) {
         {view.section && ` · ${view.section}`}
       </p>
       <h1 className="text-[1.75rem]">{view.title}</h1>
-      <p className="flex flex-wrap items-center gap-x-2 gap-y-1">
-        <StateWord state={stateAt(view, now)} /> <span>{stateWords(view, view.course.zone, now)}</span>
-      </p>
+      {view.rules.road === 'chosen' && (
+        <p className="flex flex-wrap items-center gap-x-2 gap-y-1">
+          <StateWord state={stateAt(view, now)} /> <span>{stateWords(view, view.course.zone, now)}</span>
+        </p>
+      )}
       <ZoneNote
         zone={view.course.zone}
         times={[
-          { what: 'It opens', at: view.opensAt },
-          { what: 'It closes', at: view.closesAt },
+          ...(view.rules.road === 'chosen'
+            ? [
+                { what: 'It opens', at: view.opensAt },
+                { what: 'It closes', at: view.closesAt },
+              ]
+            : []),
           ...view.seats.map(({ group }) => {
             const own = view.groups.find(({ code }) => code === group)
             return { what: `${own?.title ?? 'Your group'} meets`, at: own?.startsAt ?? null }

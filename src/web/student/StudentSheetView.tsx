@@ -40,10 +40,14 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   const [typed, setTyped] = useState<string | null>(null)
   const [folded, setFolded] = useState(view.groups.length > MANY_TOPICS)
 
+  const made = view.rules.road === 'made'
   const own = view.seats.flatMap(({ group }) => view.groups.find(({ code }) => code === group) ?? [])
   const withRoom = view.groups.filter(hasRoom)
   const sections = [...new Set(view.groups.flatMap((group) => group.section ?? []))]
-  const found = (roomOnly ? withRoom : view.groups).filter(
+  // Where nobody chooses, the other groups are of use only to those who see who sits there.
+  const listed =
+    made && view.groups.every(({ names }) => names === null || names.length === 0) ? own : view.groups
+  const found = (made ? listed : roomOnly ? withRoom : view.groups).filter(
     (group) =>
       (section === '' || group.section === section) &&
       matches(typed ?? '', group.title, group.brief, group.place, group.section),
@@ -100,19 +104,21 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
         {view.instructions && <Markdown text={view.instructions} />}
         <RulesInWords view={view} state={state} />
         <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
-        <Choices
-          all={view.groups.length}
-          withRoom={withRoom.length}
-          roomOnly={roomOnly}
-          onRoomOnly={setRoomOnly}
-          typed={typed}
-          onTyped={setTyped}
-          folded={view.groups.some(({ brief }) => brief !== '') ? folded : null}
-          onFolded={setFolded}
-          sections={sections}
-          section={section}
-          onSection={setSection}
-        />
+        {!made && (
+          <Choices
+            all={view.groups.length}
+            withRoom={withRoom.length}
+            roomOnly={roomOnly}
+            onRoomOnly={setRoomOnly}
+            typed={typed}
+            onTyped={setTyped}
+            folded={view.groups.some(({ brief }) => brief !== '') ? folded : null}
+            onFolded={setFolded}
+            sections={sections}
+            section={section}
+            onSection={setSection}
+          />
+        )}
         {state === 'open' &&
           lastSeat &&
           view.rules.seatsEach === 1 &&
@@ -144,11 +150,13 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
         </ul>
         {shown.length === 0 && (
           <p className="rounded-card border tear p-6 text-center text-soft">
-            {view.groups.length === 0
-              ? 'No topic is offered to you on this sheet yet.'
-              : typed || section
-                ? 'No topic fits what you look for.'
-                : 'No topic has room now. When a seat comes free, it shows here by itself.'}
+            {made
+              ? 'Your instructor makes the groups, and you are in none yet. Nothing is to be done by you.'
+              : view.groups.length === 0
+                ? 'No topic is offered to you on this sheet yet.'
+                : typed || section
+                  ? 'No topic fits what you look for.'
+                  : 'No topic has room now. When a seat comes free, it shows here by itself.'}
           </p>
         )}
       </div>

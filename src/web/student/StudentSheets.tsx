@@ -86,7 +86,9 @@ export function StudentSheets() {
               {sheet.title} · {sheet.courseCode} ·{' '}
               {sheet.seats.length > 0
                 ? sheet.seats.map(({ title }) => title).join(', ')
-                : 'closed, and you have no group'}
+                : sheet.road === 'made'
+                  ? 'your instructor makes the groups; you are in none yet'
+                  : 'closed, and you have no group'}
             </Link>
           ))}
         </section>
@@ -163,8 +165,10 @@ function Lacking({ sheet }: { sheet: StudentStub }) {
         <Course sheet={sheet} />
         <h3 className="text-lg">{sheet.title}</h3>
         <p>
-          {locked === 1 ? '1 task is' : `${locked} tasks are`} locked for you until you have a group. The
-          sheet is closed: your instructor can still seat you.
+          {locked === 1 ? '1 task is' : `${locked} tasks are`} locked for you until you have a group.{' '}
+          {sheet.road === 'made'
+            ? 'Your instructor makes the groups, and has not put you into one yet.'
+            : 'The sheet is closed: your instructor can still seat you.'}
         </p>
       </div>
       <div className="flex min-h-11 flex-wrap items-center justify-between gap-x-4 border-t tear px-4">

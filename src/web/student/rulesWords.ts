@@ -4,6 +4,11 @@ import type { SheetState } from '../../core/window.ts'
 /** What a student has to know of the house rules before taking a seat, in sentences that hold in the sheet's state. */
 export function rulesWords(rules: HouseRules, state: SheetState): string[] {
   if (state === 'archived') return ['The sheet is archived: nothing on it changes any more.']
+  if (rules.road === 'made')
+    return [
+      'Your instructor makes the groups: nobody takes, changes or gives up a seat here.',
+      namesWords(rules.names, true),
+    ]
   const over = state === 'closed'
   return [
     changingWords(rules, over),

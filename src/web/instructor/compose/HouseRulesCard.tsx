@@ -43,24 +43,11 @@ export function HouseRulesCard({ view, composing }: { view: ComposeView; composi
           </p>
           <FieldNotes field={{ ...each, fault: null }} />
         </li>
-        <Fixed rule="How seats are given" holds="as they come" notice="A seat is theirs at once." />
         {RULES.filter(({ asked }) => asked?.(rules) ?? true).map((words) => (
           <RuleLine key={words.rule} words={words} view={view} composing={composing} />
         ))}
       </ul>
     </Card>
-  )
-}
-
-/** A rule that has one choice. */
-function Fixed({ rule, holds, notice }: { rule: string; holds: string; notice: string }) {
-  return (
-    <li className="border-b tear py-1.5 last:border-0">
-      <p className="flex justify-between gap-3">
-        {rule} <strong className="text-right font-semibold">{holds}</strong>
-      </p>
-      <p className="text-sm text-faint">{notice}</p>
-    </li>
   )
 }
 

@@ -1,11 +1,12 @@
 import { Fragment, useState } from 'react'
-import { type ComposeView, publishSheet } from '../../../contract/sheets.ts'
+import { type ComposeView, publishSheet, withdrawSheet } from '../../../contract/sheets.ts'
 import { seatsCheck } from '../../../core/supply.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { serverNow } from '../../data/clock.ts'
 import { drafts } from '../../data/useDraft.ts'
 import { Ask } from '../../kit/Ask.tsx'
+import { Check } from '../../kit/Check.tsx'
 import { toast } from '../../kit/toast.ts'
 import { EXTRA_WORDS } from '../record/extraWords.ts'
 import { notReady, sameTitles } from './notReady.ts'
@@ -16,6 +17,7 @@ import { windowDoubts } from './windowDoubts.ts'
 
 /** The rules that the question names, each under a word. */
 const SAID = new Map<string, string>([
+  ['road', 'Groups'],
   ['names', 'Names'],
   ['changing', 'Changes'],
   ['offers', 'Offered to'],
@@ -53,10 +55,13 @@ export function PublishAsk({
   onClose: () => void
 }) {
   const [busy, setBusy] = useState(false)
+  const [tell, setTell] = useState(false)
   const [fault, setFault] = useState<Fault | null>(null)
   const { opensAt, closesAt, course } = view
-  const { sections, groups } = supplyOf(view)
-  const supply = seatsCheck({ sections, groups })
+  const made = view.rules.road === 'made'
+  const input = supplyOf(view)
+  const { groups } = input
+  const supply = seatsCheck(input)
   const now = serverNow()
   const later = opensAt !== null && opensAt > now
   const wrong = notReady(view, now)
@@ -66,8 +71,12 @@ export function PublishAsk({
     ...supply
       .filter(({ spare }) => spare < 0)
       .map(({ key, spare }) => `${sectionName(view, key)}: ${-spare} seats short.`),
-    ...(closesAt !== null && closesAt > now ? windowDoubts(view, now) : []),
+    ...(!made && closesAt !== null && closesAt > now ? windowDoubts(view, now) : []),
   ]
+  const seated = view.topics.reduce(
+    (sum, topic) => sum + topic.groups.reduce((own, { taken }) => own + taken, 0),
+    0,
+  )
   const publish = async () => {
     setBusy(true)
     // What was written a moment ago goes out with it.
@@ -75,8 +84,14 @@ export function PublishAsk({
     if (!kept) toast.error('Something on this page is not saved yet. Look at it, then publish again.')
     else {
       const { fault: refused } = await composing.do({
-        work: () => call(publishSheet, { sheet: view.code }),
-        said: later ? 'The sheet is published. It opens by itself.' : 'The sheet is out. Hand out its link.',
+        work: () => call(publishSheet, { sheet: view.code }, { tell: tell && seated > 0 }),
+        undo: () => call(withdrawSheet, { sheet: view.code }, { confirmed: true }),
+        said: made
+          ? 'The groups are out: students see theirs.'
+          : later
+            ? 'The sheet is published. It opens by itself.'
+            : 'The sheet is out. Hand out its link.',
+        saidUndone: () => 'The sheet is a draft again.',
         beside: true,
       })
       setFault(refused)
@@ -116,26 +131,29 @@ export function PublishAsk({
         <dd className="text-ink">
           {later && !view.visibleBefore
             ? `by students only once it opens`
-            : 'by every student of the course, at once'}
+            : view.whom.kind === 'course'
+              ? 'by every student of the course, at once'
+              : `at once, by the ${view.students} students for whom the sheet is; nobody else learns of it`}
         </dd>
         <dt>Chosen</dt>
         <dd className="figures text-ink">
-          {later && opensAt ? `from ${sayInstant(opensAt, course.zone)}` : 'at once'}
-          {closesAt && `, until ${sayInstant(closesAt, course.zone)}`}
+          {made
+            ? 'by nobody: they see their group'
+            : `${later && opensAt ? `from ${sayInstant(opensAt, course.zone)}` : 'at once'}${closesAt ? `, until ${sayInstant(closesAt, course.zone)}` : ''}`}
         </dd>
-        {RULES.filter(
-          ({ rule }) => SAID.has(rule) && !(rule === 'otherLines' && view.rules.fullGroups !== 'line'),
-        ).map(({ rule, label, choices }) => {
-          const choice = choices.find(({ value }) => value === view.rules[rule])
-          return (
-            <Fragment key={rule}>
-              <dt>{SAID.get(rule)}</dt>
-              <dd className="text-ink">
-                {choice ? `${label} ${choice.label}. ${choice.notice}` : `${label}: ${view.rules[rule]}.`}
-              </dd>
-            </Fragment>
-          )
-        })}
+        {RULES.filter(({ rule, asked }) => SAID.has(rule) && (asked?.(view.rules) ?? true)).map(
+          ({ rule, label, choices }) => {
+            const choice = choices.find(({ value }) => value === view.rules[rule])
+            return (
+              <Fragment key={rule}>
+                <dt>{SAID.get(rule)}</dt>
+                <dd className="text-ink">
+                  {choice ? `${label} ${choice.label}. ${choice.notice}` : `${label}: ${view.rules[rule]}.`}
+                </dd>
+              </Fragment>
+            )
+          },
+        )}
         <dt>Each student</dt>
         <dd className="text-ink">
           {view.rules.seatsEach === 1 ? 'has one seat' : `has up to ${view.rules.seatsEach} seats`}
@@ -149,6 +167,12 @@ export function PublishAsk({
         <dt>Tasks</dt>
         <dd className="text-ink">{view.tasks.length === 0 ? 'none yet' : taskWords(view)}</dd>
       </dl>
+      {seated > 0 && (
+        <Check checked={tell} onValue={setTell}>
+          Tell the {seated} who have a seat by mail where they sit. It is held for a minute: an undo within it
+          recalls it.
+        </Check>
+      )}
       {wrong.length > 0 && (
         <div role="alert" className="rounded-field bg-ember-soft px-3 py-2">
           <p className="font-semibold text-ember">It cannot be published yet:</p>

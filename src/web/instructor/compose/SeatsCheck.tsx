@@ -6,7 +6,7 @@ import { NO_LIMIT } from '../../../core/limit.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { topicsOfPattern } from '../../../core/pattern.ts'
 import { type Remedy, remediesFor } from '../../../core/remedies.ts'
-import { evenSizes, saySizes, seatsCheck, seatsShort, sizesOf } from '../../../core/supply.ts'
+import { evenSizes, rowsToSeat, saySizes, seatsCheck, seatsShort, sizesOf } from '../../../core/supply.ts'
 import { call } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Card } from '../../kit/Card.tsx'
@@ -17,13 +17,13 @@ import { type Field, useField } from './useField.ts'
 
 /** Seats against students, per section, and the remedies: each shown before it is applied, each undone by one click. */
 export function SeatsCheck({ view, composing }: { view: ComposeView; composing: Composing }) {
-  const { sections, groups } = useMemo(() => supplyOf(view), [view])
-  const supply = seatsCheck({ sections, groups })
+  const input = useMemo(() => supplyOf(view), [view])
+  const supply = seatsCheck(input)
   const short = seatsShort(supply)
   const [looked, setLooked] = useState<Remedy | null>(null)
   const remedies = useMemo(
-    () => remediesFor(sections, groups, view.seats, LIMITS.seats),
-    [sections, groups, view.seats],
+    () => remediesFor(rowsToSeat(input), input.groups, view.seats, LIMITS.seats),
+    [input, view.seats],
   )
   const nowhere = view.topics.filter((topic) => topic.groups.every(({ offered }) => !offered))
   const shown = remedies.filter(({ kind }) => short > 0 || kind !== 'share-evenly')

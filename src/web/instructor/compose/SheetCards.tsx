@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { Button } from '../../kit/Button.tsx'
@@ -12,6 +13,7 @@ import { LinkCard } from './LinkCard.tsx'
 import { SeatsCheck } from './SeatsCheck.tsx'
 import type { Composing } from './useComposing.ts'
 import { type Field, useField } from './useField.ts'
+import { WhomCard } from './WhomCard.tsx'
 import { WindowFields } from './WindowFields.tsx'
 
 /** What stands beside the topics: the seats check, the window, the house rules, the sheet's own texts, the link. */
@@ -20,15 +22,38 @@ export function SheetCards({ view, composing }: { view: ComposeView; composing: 
     <div className="flex flex-col gap-3.5 p-4">
       {view.publishedAt !== null && <LinkCard view={view} />}
       <SeatsCheck view={view} composing={composing} />
-      <Card title="Window">
-        <WindowFields view={view} composing={composing} />
-      </Card>
+      <WhomCard view={view} composing={composing} />
+      {view.rules.road === 'made' ? (
+        <MadeCard view={view} />
+      ) : (
+        <Card title="Window">
+          <WindowFields view={view} composing={composing} />
+        </Card>
+      )}
       {view.publishedAt !== null && view.mayEdit && <AnnounceCard view={view} />}
       <HouseRulesCard view={view} composing={composing} />
       <Card title="What students read first">
         <Texts view={view} composing={composing} />
       </Card>
     </div>
+  )
+}
+
+/** What stands in place of a window where the instructor makes the groups. */
+function MadeCard({ view }: { view: ComposeView }) {
+  return (
+    <Card title="Groups are made by you">
+      <p className="text-soft">
+        {view.publishedAt === null
+          ? 'Students do not choose. Make the groups in Settle, change what you like, and publish them: then each sees their own.'
+          : 'Students see their group, and do not change it. Move people on Run, or by a plan.'}
+      </p>
+      <p className="mt-2">
+        <Link className="font-semibold text-seat hover:underline" to={`/sheets/${view.code}/settle`}>
+          Make the groups in Settle
+        </Link>
+      </p>
+    </Card>
   )
 }
 

@@ -11,12 +11,32 @@ export interface RuleWords<Rule extends Chosen = Chosen> {
   choices: { value: HouseRules[Rule]; label: string; notice: string }[]
 }
 
+/** Rules that make a difference only where students choose. */
+const choosing = ({ road }: HouseRules) => road === 'chosen'
+
 const rule = <Rule extends Chosen>(words: RuleWords<Rule>) => words as unknown as RuleWords
 
 /** The house rules in the order in which they are shown. The first choice of each is the careful one. */
 export const RULES: readonly RuleWords[] = [
   rule({
+    rule: 'road',
+    label: 'Groups are',
+    choices: [
+      {
+        value: 'chosen',
+        label: 'chosen by students',
+        notice: 'They take seats as they come, within the window.',
+      },
+      {
+        value: 'made',
+        label: 'made by the instructor',
+        notice: 'Students do not choose. They see their group once it is published; there is no window.',
+      },
+    ],
+  }),
+  rule({
     rule: 'changing',
+    asked: choosing,
     label: 'Changing seats',
     choices: [
       {
@@ -70,6 +90,7 @@ export const RULES: readonly RuleWords[] = [
   }),
   rule({
     rule: 'offers',
+    asked: choosing,
     label: 'A topic offers seats to',
     choices: [
       { value: 'section', label: 'its own section', notice: 'Groups of other sections are not listed.' },
@@ -82,6 +103,7 @@ export const RULES: readonly RuleWords[] = [
   }),
   rule({
     rule: 'fullGroups',
+    asked: choosing,
     label: 'Full groups',
     choices: [
       {
@@ -99,7 +121,7 @@ export const RULES: readonly RuleWords[] = [
   rule({
     rule: 'otherLines',
     label: 'Other lines, once a line seats them,',
-    asked: ({ fullGroups }) => fullGroups === 'line',
+    asked: ({ road, fullGroups }) => road === 'chosen' && fullGroups === 'line',
     choices: [
       {
         value: 'leave',
@@ -138,7 +160,7 @@ export const RULES: readonly RuleWords[] = [
   rule({
     rule: 'invitations',
     label: 'Invitations',
-    asked: ({ convener }) => convener !== 'none',
+    asked: ({ road, convener }) => road === 'chosen' && convener !== 'none',
     choices: [
       { value: 'no', label: 'none', notice: 'Everybody finds a group by themselves.' },
       {
@@ -151,6 +173,7 @@ export const RULES: readonly RuleWords[] = [
   }),
   rule({
     rule: 'atClose',
+    asked: choosing,
     label: 'When the window closes',
     choices: [
       {
@@ -189,3 +212,8 @@ export const RULES: readonly RuleWords[] = [
     ],
   }),
 ]
+
+/** The choice of a rule that holds, in its words. */
+export function chosenWords(name: Chosen, rules: HouseRules): RuleWords['choices'][number] | undefined {
+  return RULES.find(({ rule }) => rule === name)?.choices.find(({ value }) => value === rules[name])
+}

@@ -3,7 +3,7 @@ import type { RemedyGroup } from '../../../core/remedies.ts'
 import type { SupplyInput } from '../../../core/supply.ts'
 
 /** What the seats check counts on this sheet: sections with their students, groups that are offered. */
-export function supplyOf(view: ComposeView): { sections: SupplyInput['sections']; groups: RemedyGroup[] } {
+export function supplyOf(view: ComposeView): SupplyInput & { groups: RemedyGroup[] } {
   const sections =
     view.sections.length > 0
       ? view.sections.map(({ code, students }) => ({ key: code, students }))
@@ -20,10 +20,10 @@ export function supplyOf(view: ComposeView): { sections: SupplyInput['sections']
         common: own.seats === null && topic.seats === null,
       })),
   )
-  return { sections, groups }
+  return { sections, groups, everybody: view.students }
 }
 
-/** The name of a section by its key; everybody where the course has none. */
+/** The name of a section by its key; everybody where the course has none, or groups are for all sections. */
 export function sectionName(view: ComposeView, key: string | null): string {
   return key === null ? 'Everybody' : (view.sections.find(({ code }) => code === key)?.name ?? '')
 }

@@ -8,7 +8,7 @@ import type { FieldOf } from './useField.ts'
 /** A text that is sent as it was typed. */
 export const same = (typed: string): string => typed
 
-type TopicFieldName = Exclude<keyof TopicChanges, 'confirmed' | 'was'>
+type TopicFieldName = Exclude<keyof TopicChanges, 'confirmed' | 'was' | 'mixed' | 'bringBack'>
 
 /** A field of a topic as it keeps itself: what was typed is sent as `sent` makes it. */
 export function topicField(

@@ -1,4 +1,3 @@
-import { useState } from 'react'
 import { Link } from 'react-router'
 import { type CoursesView, courses, type WaitingItem } from '../../../contract/courses.ts'
 import { useMe } from '../../access/me.tsx'
@@ -9,7 +8,6 @@ import { ButtonLink } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { StudentSheets } from '../../student/StudentSheets.tsx'
 import { FindBox } from '../FindBox.tsx'
-import { NewSheet } from './NewSheet.tsx'
 import { Stub } from './Stub.tsx'
 import { waitingWords } from './waiting.ts'
 
@@ -62,7 +60,6 @@ function Courses({ view }: { view: CoursesView }) {
 
 function CourseSheets({ course }: { course: Course }) {
   const now = useNow(30_000)
-  const [adding, setAdding] = useState(false)
   const sections = course.sections.map(({ name }) => name).join(', ')
   const instructor = course.role === 'instructor'
   return (
@@ -80,14 +77,14 @@ function CourseSheets({ course }: { course: Course }) {
             Roster
           </Link>
           {instructor && (
-            <button type="button" className="hover:underline" onClick={() => setAdding(true)}>
+            <Link className="hover:underline" to={`/courses/${course.code}/sheets/new`}>
               New sheet
-            </button>
+            </Link>
           )}
         </span>
       </div>
       {course.sheets.map((sheet) => (
-        <Stub key={sheet.code} sheet={sheet} zone={course.zone} students={course.students} now={now} />
+        <Stub key={sheet.code} sheet={sheet} zone={course.zone} now={now} />
       ))}
       {course.sheets.length === 0 && (
         <p className="rounded-card border tear p-6 text-center text-soft">
@@ -96,7 +93,6 @@ function CourseSheets({ course }: { course: Course }) {
             : 'No sheet yet.'}
         </p>
       )}
-      {adding && <NewSheet course={course} onClose={() => setAdding(false)} />}
     </section>
   )
 }

@@ -6,31 +6,24 @@ import { PipRow } from '../../kit/Pip.tsx'
 import { StateWord } from '../../kit/StateWord.tsx'
 
 /** A sheet on the courses page: its groups in small pips, and past the tear-off edge the one figure that matters now. */
-export function Stub({
-  sheet,
-  zone,
-  students,
-  now,
-}: {
-  sheet: SheetStub
-  zone: string
-  students: number
-  now: string
-}) {
+export function Stub({ sheet, zone, now }: { sheet: SheetStub; zone: string; now: string }) {
+  const { road, students } = sheet
   const state = stateAt(sheet, now)
   const { figure, words, tone } = figureNow(sheet, state, students, now)
   const topics = sheet.topics === 1 ? '1 topic' : `${sheet.topics} topics`
   const words2 =
-    state === 'draft' && sheet.closesAt === null ? `${topics}, no window yet` : stateWords(sheet, zone, now)
+    state === 'draft' && sheet.closesAt === null
+      ? `${topics}, ${road === 'made' ? 'made by you' : 'no window yet'}`
+      : stateWords(sheet, zone, now)
   return (
     <Link
-      to={`/sheets/${sheet.code}/${state === 'draft' || state === 'scheduled' ? 'compose' : 'run'}`}
+      to={`/sheets/${sheet.code}/${state === 'draft' || state === 'scheduled' ? (road === 'made' ? 'settle' : 'compose') : 'run'}`}
       className="grid grid-cols-[minmax(0,1fr)_12rem] rounded-card border border-line bg-surface hover:border-open max-sm:grid-cols-1"
     >
       <div className="flex min-w-0 flex-col gap-2.5 px-4 py-3">
         <p className="flex flex-wrap items-center gap-x-2.5 gap-y-1">
           <strong className="font-display text-[1.0625rem] font-bold">{sheet.title}</strong>
-          <StateWord state={state} />
+          <StateWord state={state} road={road} />
           <span className="figures text-soft">{words2}</span>
         </p>
         <span className="flex flex-wrap gap-x-1.5 gap-y-1">

@@ -14,12 +14,11 @@ import { call } from '../../data/call.ts'
 import { download } from '../../data/download.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
-import { Button } from '../../kit/Button.tsx'
+import { Button, ButtonLink } from '../../kit/Button.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { useDo } from '../../kit/useDo.ts'
-import { NewSheet } from '../courses/NewSheet.tsx'
 import { FindBox } from '../FindBox.tsx'
 import { BringIn } from './BringIn.tsx'
 import { People } from './People.tsx'
@@ -75,12 +74,10 @@ function Roster({
   const { people, undo } = view
   const [bringing, setBringing] = useState(people.length <= 1)
   const [adding, setAdding] = useState(false)
-  const [writing, setWriting] = useState(false)
   const mayEdit = course.role === 'instructor'
   useDo({
     import: mayEdit && (() => setBringing(true)),
     add: mayEdit && (() => setAdding(true)),
-    sheet: mayEdit && (() => setWriting(true)),
   })
   const active = people.filter(({ status }) => status === 'active')
   const staff = active.filter(({ role }) => role !== 'student').length
@@ -114,7 +111,7 @@ function Roster({
               Export as CSV
             </Button>
             <Button onClick={() => setAdding(true)}>Add a person</Button>
-            <Button onClick={() => setWriting(true)}>New sheet</Button>
+            <ButtonLink to={`/courses/${course.code}/sheets/new`}>New sheet</ButtonLink>
             {!bringing && (
               <Button look="main" onClick={() => setBringing(true)}>
                 Import roster
@@ -140,7 +137,6 @@ function Roster({
         <TutorsMay course={course} onChanged={onChanged} />
       )}
       <People course={course} people={people} mayEdit={mayEdit} put={put} />
-      {writing && <NewSheet course={course} onClose={() => setWriting(false)} />}
       {adding && <PersonAsk course={course} person={null} put={put} onClose={() => setAdding(false)} />}
     </div>
   )

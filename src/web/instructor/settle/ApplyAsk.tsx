@@ -17,7 +17,8 @@ export function ApplyAsk({
   /** How many seats change. */
   count: number
   busy: boolean
-  tell: boolean
+  /** Null where nobody sees the sheet yet, so that nobody is told. */
+  tell: boolean | null
   onTell: (tell: boolean) => void
   onNo: () => void
   onYes: () => void
@@ -35,9 +36,16 @@ export function ApplyAsk({
       {content.settings.made && (
         <p>{content.settings.made.titles.length} topics are added to the sheet for it.</p>
       )}
-      <Check checked={tell} onValue={onTell}>
-        Tell those who get a seat by mail: where, when, and with whom
-      </Check>
+      {tell === null ? (
+        <p>
+          Nobody is told yet: the sheet is a draft. When you publish it, you can tell everybody who sits on
+          it.
+        </p>
+      ) : (
+        <Check checked={tell} onValue={onTell}>
+          Tell those who get a seat by mail: where, when, and with whom
+        </Check>
+      )}
     </Ask>
   )
 }

@@ -2,11 +2,12 @@ import { Dices } from 'lucide-react'
 import type { SettleView } from '../../../contract/plans.ts'
 import { DEFAULT_ORDER } from '../../../core/names.ts'
 import type { PlanMethod } from '../../../core/plan/types.ts'
-import { saySizes } from '../../../core/supply.ts'
+import { type GroupCount, saySizes } from '../../../core/supply.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Card } from '../../kit/Card.tsx'
+import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
-import { type Choices, type MadeIn, madeIn } from './input.ts'
+import { type Choices, firstMaking, type MadeIn, type Making, madeIn } from './input.ts'
 import { NameOrderFields } from './NameOrderFields.tsx'
 
 const METHODS: { value: PlanMethod; label: string; notice: string }[] = [
@@ -69,21 +70,28 @@ export function HowCard({
           value={making?.by ?? 'there'}
           onValue={(value) =>
             change({
-              making: value === 'there' ? null : { by: value as 'number' | 'size', n: making?.n ?? 4 },
+              making:
+                value === 'there'
+                  ? null
+                  : { ...(making ?? firstMaking(view)), by: value as GroupCount['by'] },
               pins: new Map(),
             })
           }
           className="font-semibold"
         >
           <option value="there">the groups there are</option>
-          <option value="number">new groups: so many{view.sections.length > 0 && ' in each section'}</option>
+          <option value="number">
+            new groups: so many{view.sections.length > 0 && !making?.mixed && ' in each section'}
+          </option>
           <option value="size">new groups: of about so many people</option>
+          <option value="most">new groups: of at most so many people</option>
+          <option value="least">new groups: of at least so many people</option>
         </Choice>
       </label>
       {making && (
         <>
           <label className="mt-2 flex items-center justify-between gap-2">
-            {making.by === 'number' ? 'Groups' : 'People in each, about'}
+            {COUNTED[making.by]}
             <input
               type="number"
               min={1}
@@ -98,6 +106,15 @@ export function HowCard({
             />
           </label>
           <Arithmetic view={view} made={madeIn(view, choices)} />
+          {view.sections.length > 0 && (
+            <Check
+              checked={making.mixed}
+              onValue={(mixed) => change({ making: { ...making, mixed }, pins: new Map() })}
+            >
+              Sections mixed
+            </Check>
+          )}
+          <NamesOfGroups making={making} change={(more) => change({ making: { ...making, ...more } })} />
         </>
       )}
       {method === 'surname' && (
@@ -137,6 +154,40 @@ export function HowCard({
         </div>
       )}
     </Card>
+  )
+}
+
+const COUNTED: Record<GroupCount['by'], string> = {
+  number: 'Groups',
+  size: 'People in each, about',
+  most: 'People in each, at most',
+  least: 'People in each, at least',
+}
+
+/** How the groups that are made are called. */
+function NamesOfGroups({ making, change }: { making: Making; change: (more: Partial<Making>) => void }) {
+  return (
+    <div className="mt-2 flex items-end gap-2">
+      <label className="flex min-w-0 flex-1 flex-col text-sm text-soft">
+        Called (# counts)
+        <input
+          value={making.pattern}
+          maxLength={60}
+          onChange={({ target }) => change({ pattern: target.value })}
+          className="min-h-8 w-full rounded-field border border-line-strong bg-surface px-2"
+        />
+      </label>
+      <label className="flex flex-col text-sm text-soft">
+        in
+        <Choice
+          value={making.letters ? 'letters' : 'numbers'}
+          onValue={(value) => change({ letters: value === 'letters' })}
+        >
+          <option value="numbers">numbers</option>
+          <option value="letters">letters</option>
+        </Choice>
+      </label>
+    </div>
   )
 }
 

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { useParams } from 'react-router'
+import { useLocation, useParams } from 'react-router'
 import {
   applyPlan,
   type KeptPlan,
@@ -9,6 +9,7 @@ import {
   undoPlan,
 } from '../../../contract/plans.ts'
 import type { Concern } from '../../../contract/problems.ts'
+import { publishSheet, withdrawSheet } from '../../../contract/sheets.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
 import { type LiveState, liveWords, useLive } from '../../data/live.ts'
@@ -24,11 +25,21 @@ import { Compared, type Opened } from './Compared.tsx'
 import { Conflicts } from './Conflicts.tsx'
 import { changesIn, contentOf, groupsAfter, titleFor } from './content.ts'
 import { Figures } from './Figures.tsx'
+import { HandOutAsk } from './HandOutAsk.tsx'
 import { HoldCard } from './HoldCard.tsx'
 import { HowCard } from './HowCard.tsx'
 import { HowDrawn } from './HowDrawn.tsx'
 import { ImportSeats } from './ImportSeats.tsx'
-import { type Choices, firstChoices, inputOf, madeGroups, madeIn, packed, unpacked } from './input.ts'
+import {
+  type Choices,
+  firstChoices,
+  inputOf,
+  type Making,
+  madeGroups,
+  madeIn,
+  packed,
+  unpacked,
+} from './input.ts'
 import { KeepingsCard } from './KeepingsCard.tsx'
 import { KeptPlans } from './KeptPlans.tsx'
 import { MoveList } from './MoveList.tsx'
@@ -75,13 +86,16 @@ function Settling({
   refetch: () => void
 }) {
   // What was chosen is there again after a look at Run, or a reload.
-  const chosen = useUnsent(`settle ${view.code}`, packed(firstChoices(view.lotNumber)))
+  const said = (useLocation().state as { making?: Making } | null)?.making ?? null
+  const first = useMemo(() => ({ ...firstChoices(view.lotNumber), making: said }), [view.lotNumber, said])
+  const chosen = useUnsent(`settle ${view.code}`, packed(first))
   const choices = useMemo(() => unpacked(chosen.value), [chosen.value])
   const setChoices = (next: Choices) => chosen.write(packed(next))
   const [opened, setOpened] = useState<Opened | null>(null)
   const [beside, setBeside] = useState<Opened | null>(null)
   const [asField, setAsField] = useState(false)
   const [applying, setApplying] = useState(false)
+  const [handingOut, setHandingOut] = useState(false)
   const [misfits, setMisfits] = useState<readonly Concern[]>([])
   const act = useAct()
   const { busy } = act
@@ -94,7 +108,7 @@ function Settling({
   const ground = useSame({ basis, sections, topics })
   const input = useMemo(() => (mayEdit ? inputOf(ground, choices) : null), [mayEdit, ground, choices])
   const planner = usePlanner(opened ? null : input)
-  const made = useMemo(() => madeGroups(ground, madeIn(ground, choices)), [ground, choices])
+  const made = useMemo(() => madeGroups(ground, madeIn(ground, choices), choices.making), [ground, choices])
   const planned = useMemo(
     () => (planner.plan && input ? contentOf(planner.plan, input, choices, made) : null),
     [planner.plan, input, choices, made],
@@ -139,7 +153,12 @@ function Settling({
     const applied = key.current
     let undone = 0
     const { fault } = await act.do<SettleView | null>({
-      work: () => call(applyPlan, { sheet: view.code }, { key: applied, title, content, tell }),
+      work: () =>
+        call(
+          applyPlan,
+          { sheet: view.code },
+          { key: applied, title, content, tell: tell && view.publishedAt !== null },
+        ),
       undo: async () => {
         undone = (await call(undoPlan, { sheet: view.code, plan: applied })).undone
         return null
@@ -157,6 +176,34 @@ function Settling({
     setChoices(firstChoices(view.lotNumber))
   }
   const count = content ? content.moves.length + content.left.filter(({ from }) => from !== null).length : 0
+  const handsOut = view.rules.road === 'made' && view.publishedAt === null
+  /** Makes the groups as planned and publishes them, as one step with one undo. */
+  const handOut = async () => {
+    if (!content) return
+    const applied = count > 0 ? key.current : null
+    const { fault } = await act.do<SettleView | null>({
+      work: async () => {
+        const at = { sheet: view.code }
+        if (applied) await call(applyPlan, at, { key: applied, title, content, tell: false })
+        await call(publishSheet, at, { tell })
+        return null
+      },
+      undo: async () => {
+        await call(withdrawSheet, { sheet: view.code }, { confirmed: true })
+        if (applied) await call(undoPlan, { sheet: view.code, plan: applied })
+        return null
+      },
+      put: refetch,
+      refetch,
+      said: 'The groups are out: students see theirs.',
+      saidUndone: () => 'Taken back: the sheet is a draft again.',
+    })
+    setHandingOut(false)
+    if (fault?.code === 'plan-does-not-fit') setMisfits(fault.problem.concerns ?? [])
+    if (fault) return
+    setOpened(null)
+    setChoices(firstChoices(view.lotNumber))
+  }
   const touched =
     opened !== null || choices.pins.size > 0 || choices.release !== 'none' || choices.making !== null
   return (
@@ -182,7 +229,7 @@ function Settling({
               Save plan
             </Button>
             <Button
-              look="main"
+              look={handsOut ? 'plain' : 'main'}
               disabled={!content || count === 0}
               busy={busy}
               onClick={() => {
@@ -193,6 +240,19 @@ function Settling({
             >
               {count === 0 ? 'Nothing to apply' : `Apply ${count} ${count === 1 ? 'move' : 'moves'}`}
             </Button>
+            {handsOut && (
+              <Button
+                look="main"
+                disabled={!content || (count === 0 && view.basis.seats.length === 0)}
+                busy={busy}
+                onClick={() => {
+                  planner.stop()
+                  setHandingOut(true)
+                }}
+              >
+                Publish the groups…
+              </Button>
+            )}
           </div>
         )
       }
@@ -310,12 +370,24 @@ function Settling({
           onClose={() => setDrawn(false)}
         />
       )}
+      {handingOut && content && (
+        <HandOutAsk
+          view={view}
+          content={content}
+          groups={groups}
+          busy={busy}
+          tell={tell}
+          onTell={setTell}
+          onNo={() => setHandingOut(false)}
+          onYes={() => void handOut()}
+        />
+      )}
       {applying && content && (
         <ApplyAsk
           content={content}
           count={count}
           busy={busy}
-          tell={tell}
+          tell={view.publishedAt === null ? null : tell}
           onTell={setTell}
           onNo={() => setApplying(false)}
           onYes={() => void apply()}

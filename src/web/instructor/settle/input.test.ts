@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { SettleView } from '../../../contract/plans.ts'
 import { makePlan } from '../../../core/plan/plan.ts'
-import { firstChoices, inputOf, madeGroups, madeIn } from './input.ts'
+import { firstChoices, firstMaking, inputOf, madeGroups, madeIn } from './input.ts'
 
 const view = {
   sections: [
@@ -23,15 +23,16 @@ const view = {
   },
 } as unknown as SettleView
 const choices = firstChoices(48_213)
+const making = firstMaking({ basis: view.basis, mixed: false })
 
 describe('groups made for a plan', () => {
   it('are as many as are wanted, or of about the size that is', () => {
-    const bySize = { ...choices, making: { by: 'size' as const, n: 3 } }
+    const bySize = { ...choices, making: { ...making, by: 'size' as const, n: 3 } }
     expect(madeIn(view, bySize).map(({ sizes }) => sizes)).toEqual([
       [3, 3, 3, 3, 3, 3, 3, 3, 3, 2],
       [3, 3],
     ])
-    const byNumber = { ...choices, making: { by: 'number' as const, n: 4 } }
+    const byNumber = { ...choices, making: { ...making, by: 'number' as const, n: 4 } }
     expect(madeIn(view, byNumber).map(({ sizes }) => sizes)).toEqual([
       [8, 7, 7, 7],
       [2, 2, 1, 1],
@@ -39,13 +40,32 @@ describe('groups made for a plan', () => {
   })
 
   it('bear titles that are not taken, and hold the largest size', () => {
-    const made = madeIn(view, { ...choices, making: { by: 'number', n: 3 } })
-    expect(madeGroups(view, made)).toEqual({ titles: ['Group 1', 'Group 3', 'Group 4'], seats: 10 })
-    expect(madeGroups(view, [])).toBeNull()
+    const made = madeIn(view, { ...choices, making: { ...making, by: 'number' as const, n: 3 } })
+    const titles = ['Group 1', 'Group 3', 'Group 4']
+    expect(madeGroups(view, made, making)).toEqual({ titles, mixed: false, seats: 10 })
+    const lettered = { ...making, pattern: 'Crock #', letters: true }
+    expect(madeGroups(view, made, lettered)?.titles).toEqual(['Crock A', 'Crock B', 'Crock C'])
+    expect(madeGroups(view, [], making)).toBeNull()
+  })
+
+  it('mix sections where that is chosen, each group for all of them', () => {
+    const mixed = { ...choices, making: { ...making, by: 'most' as const, n: 3, mixed: true } }
+    const made = madeIn(view, mixed)
+    expect(made.map(({ section, people, sizes }) => [section, people, sizes.length])).toEqual([
+      [null, 35, 12],
+    ])
+    const plan = makePlan(inputOf(view, mixed))
+    expect(plan.left).toEqual([])
+    expect(plan.after.sizes).toEqual({ least: 2, most: 3 })
+    const sections = new Map(view.basis.people.map(({ key, section }) => [key, section]))
+    const met = new Map<string, Set<string | null>>()
+    for (const { person, to } of plan.moves)
+      met.set(to, (met.get(to) ?? new Set()).add(sections.get(person) ?? null))
+    expect([...met.values()].some((own) => own.size > 1)).toBe(true)
   })
 
   it('take everybody, and leave the groups that there are alone', () => {
-    const plan = makePlan(inputOf(view, { ...choices, making: { by: 'size', n: 3 } }))
+    const plan = makePlan(inputOf(view, { ...choices, making: { ...making, by: 'size' as const, n: 3 } }))
     expect(plan.left).toEqual([])
     expect(new Set(plan.moves.map(({ to }) => to)).size).toBe(12)
     expect(plan.moves.every(({ to }) => to.startsWith('made '))).toBe(true)

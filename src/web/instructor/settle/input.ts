@@ -1,12 +1,30 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
+import { LIMITS } from '../../../core/limits.ts'
+import { topicsOfPattern } from '../../../core/pattern.ts'
 import type { PlanGroup, PlanInput, PlanMethod } from '../../../core/plan/types.ts'
-import { evenSizes } from '../../../core/supply.ts'
+import { type GroupCount, groupSizes } from '../../../core/supply.ts'
 
-/** Groups to be made: so many in each section, or of about so many people each. */
-export interface Making {
-  by: 'number' | 'size'
-  n: number
+/** Groups to be made: how many, whether each is for all sections together, and how they are called. */
+export interface Making extends GroupCount {
+  mixed: boolean
+  /** `#` stands for what counts. */
+  pattern: string
+  letters: boolean
 }
+
+/** How groups are made where nothing else is chosen. */
+export function firstMaking({ mixed, basis }: Pick<Ground, 'basis'> & { mixed: boolean }): Making {
+  return {
+    by: 'number',
+    n: 4,
+    mixed: mixed || basis.offers === 'course',
+    pattern: FIRST_PATTERN,
+    letters: false,
+  }
+}
+
+/** What groups are called where nothing else is chosen. */
+export const FIRST_PATTERN = 'Group #'
 
 /** The part of the page's view that plans are made from. */
 export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics'>
@@ -62,36 +80,40 @@ export function madeIn({ basis, sections }: Ground, choices: Choices): MadeIn[] 
   const seated = new Set(basis.seats.map(({ person }) => person))
   const everybody = choices.release === 'afresh'
   const loose = basis.people.filter(({ key }) => everybody || !seated.has(key))
-  const places = basis.offers === 'section' && sections.length > 0 ? sections.map(({ code }) => code) : [null]
+  const places = making.mixed || sections.length === 0 ? [null] : sections.map(({ code }) => code)
   return places.map((section) => {
     const people = loose.filter((person) => section === null || person.section === section).length
-    const groups =
-      people === 0
-        ? 0
-        : making.by === 'number'
-          ? Math.min(making.n, people)
-          : Math.max(1, Math.round(people / making.n))
-    return { section, people, sizes: evenSizes(people, groups) }
+    return { section, people, sizes: groupSizes(people, making) }
   })
 }
 
 /** The topics that have to be added for it; null when none are. */
-export function madeGroups(view: Ground, made: readonly MadeIn[]): MadeGroups | null {
+export function madeGroups(view: Ground, made: readonly MadeIn[], making: Making | null): MadeGroups | null {
   const count = Math.max(0, ...made.map(({ sizes }) => sizes.length))
   if (count === 0) return null
   const taken = new Set(view.topics.map(({ title }) => title.toLowerCase()))
-  const titles: string[] = []
-  for (let n = 1; titles.length < count; n++) {
-    if (!taken.has(`group ${n}`)) titles.push(`Group ${n}`)
+  const names = topicsOfPattern(
+    {
+      kind: making?.letters ? 'letters' : 'numbers',
+      pattern: making?.pattern?.trim() || FIRST_PATTERN,
+      count: count + taken.size,
+      first: 1,
+    },
+    LIMITS.topics * 2,
+  )
+  const titles = names.map(({ title }) => title).filter((title) => !taken.has(title.toLowerCase()))
+  return {
+    titles: titles.slice(0, count),
+    mixed: making?.mixed ?? false,
+    seats: Math.max(1, ...made.flatMap(({ sizes }) => sizes)),
   }
-  return { titles, seats: Math.max(1, ...made.flatMap(({ sizes }) => sizes)) }
 }
 
 /** What the planner is given for a sheet and what was chosen. */
 export function inputOf(view: Ground, choices: Choices): PlanInput {
   const { basis } = view
   const made = madeIn(view, choices)
-  const limit = madeGroups(view, made)?.seats ?? 1
+  const limit = madeGroups(view, made, choices.making)?.seats ?? 1
   const added = made.flatMap(({ section, sizes }) =>
     sizes.map(
       (_, i): PlanGroup => ({ key: madeKey(i, section), section, seats: limit, blocked: 0, floor: 1 }),

@@ -1,0 +1,256 @@
+import { type ComponentProps, type ReactNode, useId } from 'react'
+import { EXTRAS } from '../../../core/extras.ts'
+import { LIMITS } from '../../../core/limits.ts'
+import type { ConvenerRule, ForWhom, Road } from '../../../core/rules.ts'
+import { Check } from '../../kit/Check.tsx'
+import { EXTRA_WORDS } from '../record/extraWords.ts'
+import type { Class, Doubt, HowMany, Sentence } from './sentence.ts'
+
+const ROADS: Record<Road, { label: string; notice: string }> = {
+  chosen: {
+    label: 'choose their groups',
+    notice: 'They take seats as they come, within a window; you see who has none.',
+  },
+  made: {
+    label: 'are put into groups by me',
+    notice: 'Students do not choose. They see their group once it is published; no window is needed.',
+  },
+}
+
+const COUNTS: Record<HowMany, { label: string; counts: string }> = {
+  number: { label: 'so many groups:', counts: 'Groups' },
+  size: { label: 'groups of about', counts: 'People in each, about' },
+  most: { label: 'groups of at most', counts: 'People in each, at most' },
+  least: { label: 'groups of at least', counts: 'People in each, at least' },
+  topics: { label: 'topics by name', counts: '' },
+}
+
+const LEADS: Record<ConvenerRule, string> = {
+  first: 'whoever sits down first',
+  lot: 'one drawn by lot',
+  named: 'somebody named later',
+  none: 'nobody',
+}
+
+/** A new sheet as a sentence whose parts are chosen. */
+export function SentenceForm({
+  said,
+  course,
+  wrong,
+  change,
+  onNewList,
+}: {
+  said: Sentence
+  course: Class & { courseCode: string }
+  wrong: readonly Doubt[]
+  change: (more: Partial<Sentence>) => void
+  onNewList: () => void
+}) {
+  const { forWhom, road, by, n, mixed, pattern, letters, convener, extras } = said
+  const list = course.lists.find(({ code }) => code === said.list)
+  const whom = forWhom === 'list' && list ? `list ${list.code}` : forWhom
+  const chooseWhom = (value: string) => {
+    if (value === 'new-list') return onNewList()
+    const [kind, code = ''] = value.split(' ')
+    change({ forWhom: kind as ForWhom, list: code })
+  }
+  const doubts = (at: Doubt['at']) => wrong.filter((one) => one.at === at)
+  return (
+    <div className="flex flex-col gap-4">
+      <div>
+        <label className="flex max-w-xl flex-wrap items-baseline gap-x-3 gap-y-1">
+          <span className="text-sm font-semibold text-soft">Sheet title</span>
+          <input
+            value={said.title}
+            maxLength={LIMITS.title}
+            onChange={({ target }) => change({ title: target.value })}
+            aria-invalid={doubts('title').length > 0 || undefined}
+            className="min-h-8 min-w-0 flex-1 border-b border-line-strong bg-transparent font-semibold hover:border-open aria-invalid:border-ember"
+          />
+        </label>
+        <Doubts of={doubts('title')} />
+      </div>
+      <Line>
+        <Part label="Whom it is for" value={whom} onValue={chooseWhom}>
+          <option value="course">Everybody</option>
+          {course.sections.length > 0 && <option value="sections">Some sections</option>}
+          {course.lists.map(({ code, title }) => (
+            <option key={code} value={`list ${code}`}>
+              The list “{title}”
+            </option>
+          ))}
+          <option value="new-list">A new list of people…</option>
+        </Part>{' '}
+        in {course.courseCode}
+      </Line>
+      {forWhom === 'sections' && (
+        <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
+          <legend className="sr-only">Which sections</legend>
+          {course.sections.map(({ code, name, students }) => (
+            <Check
+              key={code}
+              checked={said.sections.includes(code)}
+              onValue={(on) =>
+                change({
+                  sections: on ? [...said.sections, code] : said.sections.filter((one) => one !== code),
+                })
+              }
+            >
+              {name} ({students})
+            </Check>
+          ))}
+        </fieldset>
+      )}
+      <Doubts of={doubts('whom')} />
+      <Line>
+        <Part label="How groups come about" value={road} onValue={(value) => change({ road: value as Road })}>
+          {Object.entries(ROADS).map(([value, { label }]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </Part>
+        ,
+      </Line>
+      <p className="-mt-3 text-soft">{ROADS[road].notice}</p>
+      <Line>
+        in{' '}
+        <Part label="How many" value={by} onValue={(value) => change({ by: value as HowMany })}>
+          {Object.entries(COUNTS).map(([value, { label }]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </Part>
+        {by !== 'topics' && (
+          <>
+            {' '}
+            <input
+              aria-label={COUNTS[by].counts}
+              inputMode="numeric"
+              value={Number.isNaN(n) ? '' : n}
+              onFocus={({ target }) => target.select()}
+              onChange={({ target }) => {
+                const typed = target.value.replace(/\D/g, '').slice(0, 4)
+                change({ n: typed === '' ? Number.NaN : Number(typed) })
+              }}
+              aria-invalid={doubts('many').length > 0 || undefined}
+              className={`${PART} figures w-[2.5em] text-center aria-invalid:border-ember`}
+            />
+          </>
+        )}
+        {course.sections.length > 0 && (
+          <>
+            ,{' '}
+            <Part
+              label="In each section, or mixed"
+              value={mixed ? 'mixed' : 'each'}
+              onValue={(value) => change({ mixed: value === 'mixed' })}
+            >
+              <option value="each">in each section</option>
+              <option value="mixed">sections mixed</option>
+            </Part>
+          </>
+        )}
+        ,
+      </Line>
+      {by === 'topics' && (
+        <label className="flex max-w-xl flex-col gap-1 text-sm font-semibold text-soft">
+          Topics, one in each line
+          <textarea
+            rows={6}
+            value={said.topics}
+            onChange={({ target }) => change({ topics: target.value })}
+            className="rounded-field border border-line-strong bg-surface px-3 py-2 text-base font-normal text-ink [field-sizing:content]"
+          />
+        </label>
+      )}
+      <Doubts of={doubts('many')} />
+      {by !== 'topics' && (
+        <Line>
+          named{' '}
+          <input
+            aria-label="Names of groups; # counts"
+            value={pattern}
+            maxLength={60}
+            onChange={({ target }) => change({ pattern: target.value })}
+            className={`${PART} w-[7em]`}
+          />{' '}
+          in{' '}
+          <Part
+            label="What counts"
+            value={letters ? 'letters' : 'numbers'}
+            onValue={(value) => change({ letters: value === 'letters' })}
+          >
+            <option value="numbers">numbers</option>
+            <option value="letters">letters</option>
+          </Part>
+          ;
+        </Line>
+      )}
+      <Line>
+        <Part
+          label="Who answers for a group"
+          value={convener}
+          onValue={(value) => change({ convener: value as ConvenerRule })}
+        >
+          {Object.entries(LEADS).map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
+            </option>
+          ))}
+        </Part>{' '}
+        answers for each,
+      </Line>
+      <fieldset>
+        <legend className={LINE}>and they get a page with members and tasks, and</legend>
+        <div className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
+          {EXTRAS.map((extra) => (
+            <Check
+              key={extra}
+              checked={extras.includes(extra)}
+              onValue={(on) =>
+                change({ extras: EXTRAS.filter((one) => (one === extra ? on : extras.includes(one))) })
+              }
+            >
+              {EXTRA_WORDS[extra]}
+            </Check>
+          ))}
+        </div>
+      </fieldset>
+    </div>
+  )
+}
+
+const LINE = 'font-display text-[1.75rem] leading-snug max-sm:text-xl'
+const PART =
+  'max-w-full rounded-t-field border-0 border-b-2 border-dashed border-open bg-transparent px-1 font-display font-bold text-seat hover:bg-seat-soft focus:bg-seat-soft'
+
+function Line({ children }: { children: ReactNode }) {
+  return <p className={LINE}>{children}</p>
+}
+
+/** A part of the sentence that is one of several. */
+function Part({
+  label,
+  onValue,
+  ...props
+}: Omit<ComponentProps<'select'>, 'onChange'> & { label: string; onValue: (value: string) => void }) {
+  return (
+    <select
+      {...props}
+      aria-label={label}
+      onChange={({ target }) => onValue(target.value)}
+      className={`${PART} cursor-pointer text-ellipsis [field-sizing:content]`}
+    />
+  )
+}
+
+function Doubts({ of }: { of: readonly Doubt[] }) {
+  const id = useId()
+  return of.map(({ words }, i) => (
+    <p key={words} id={`${id}-${i}`} role="alert" className="-mt-2 text-ember">
+      {words}
+    </p>
+  ))
+}

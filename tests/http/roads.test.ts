@@ -1,0 +1,382 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { ListsView } from '../../src/contract/lists.ts'
+import type { PlanContent, SettleView } from '../../src/contract/plans.ts'
+import type { Problem } from '../../src/contract/problems.ts'
+import type { RunView, StudentHome } from '../../src/contract/seats.ts'
+import type { ComposeView } from '../../src/contract/sheets.ts'
+import { makePlan } from '../../src/core/plan/plan.ts'
+import { type Client, type Harness, must, outcome, type School } from './harness.ts'
+import { type Labs, startLabs } from './labs.ts'
+import { planningIn } from './planning.ts'
+
+let labs: Labs
+let harness: Harness
+let school: School
+const { settle, runView, apply, mailsTo, agree } = planningIn(() => labs)
+beforeEach(async () => {
+  labs = await startLabs()
+  harness = labs.harness
+  school = labs.school
+})
+afterEach(async () => {
+  agree()
+  await harness.end()
+})
+
+const compose = () => must<ComposeView>(school.owner.get(`${labs.at}/compose`))
+const home = (client: Client) => must<StudentHome>(client.get('/api/home'))
+
+describe('one group for all sections', () => {
+  it('is a setting of the sheet, with exceptions of single topics; both are offered, planned, counted and copied', async () => {
+    const kefir = await labs.topic('Kefir')
+    await must(school.owner.patch(`${labs.at}/topics/${kefir.code}`, { mixed: false }))
+    const view = await labs.rule({ mixed: true })
+    expect(view.topics.map(({ title, groups }) => [title, groups.map(({ section }) => section)])).toEqual([
+      ['Tempeh', [null]],
+      ['Kefir', view.sections.map(({ code }) => code)],
+      ['Miso', [null]],
+    ])
+    const tempeh = view.topics[0]!.groups[0]!.code
+    // Whoever is of one section meets those of another there.
+    for (const client of [labs.tue(0), labs.wed(0)]) {
+      const answer = await client.post(`${labs.at}/claims`, {
+        key: `mixed-${client.cookie.slice(-9)}`,
+        kind: 'take',
+        to: tempeh,
+      })
+      expect(answer.status).toBe(200)
+    }
+    const own = await labs.sheetOf(labs.wed(0))
+    expect(own.groups.map(({ title }) => title).sort()).toEqual(['Kefir', 'Miso', 'Tempeh'])
+    const stub = await must<{ courses: { sheets: { short: number }[] }[] }>(school.owner.get('/api/courses'))
+    expect(stub.courses[0]?.sheets[0]?.short).toBe(0)
+    // A plan sees which groups are for whom, and applies without a doubt.
+    const { basis } = await settle()
+    const plan = makePlan({
+      ...basis,
+      method: 'lot',
+      lotNumber: 3,
+      floorsFirst: true,
+      mayDissolve: false,
+      release: 'none',
+      pins: [],
+    })
+    expect(plan.left).toEqual([])
+    const { moves, left, conflicts, dissolved, before, after, gap, evenChances } = plan
+    const settings = {
+      method: 'lot',
+      lotNumber: 3,
+      floorsFirst: true,
+      mayDissolve: false,
+      release: 'none',
+      made: null,
+    }
+    await must(
+      apply({ settings, moves, left, conflicts, dissolved, before, after, gap, evenChances } as PlanContent),
+    )
+    const copied = await must<ComposeView>(
+      school.owner.post(`${labs.at}/copy`, { course: school.course, title: 'Again', opensAt: null }),
+    )
+    expect(copied.mixed).toBe(true)
+    expect(copied.topics.map(({ mixed, groups }) => [mixed, groups.length])).toEqual([
+      [null, 1],
+      [false, 2],
+      [null, 1],
+    ])
+  })
+
+  it('is asked about where people sit in groups that go away, says who, and brings them back when it is undone', async () => {
+    await labs.take(labs.tue(0), 'Tempeh/Tue lab')
+    const asked = await school.owner.patch<Problem>(labs.at, { mixed: true })
+    expect(asked.body).toMatchObject({
+      code: 'seated-affected',
+      affected: [{ name: 'Student 0 Tue lab', section: 'Tue lab' }],
+    })
+    expect((await compose()).mixed).toBe(false)
+    await labs.rule({ mixed: true })
+    expect((await labs.sheetOf(labs.tue(0))).seats).toEqual([])
+    const before = (await compose()).topics.map(({ groups }) => groups.map(({ code }) => code))
+    await labs.rule({ mixed: false, bringBack: true })
+    expect((await labs.sheetOf(labs.tue(0))).seats.map(({ group }) => group)).toEqual([
+      school.groups['Tempeh/Tue lab'],
+    ])
+    await labs.rule({ mixed: true })
+    expect((await compose()).topics.map(({ groups }) => groups.map(({ code }) => code))).toEqual(before)
+  })
+
+  it('is what a plan makes where sections are mixed, in the browser as in the server', async () => {
+    await labs.rule({ offers: 'course' })
+    const { basis } = await settle()
+    const moves = basis.people.map(({ key }, i) => ({
+      person: key,
+      from: null,
+      to: `made ${i % 2}`,
+      reason: { code: 'even' as const },
+    }))
+    const content = await emptyContent({ titles: ['Group 1', 'Group 2'], mixed: true, seats: 4 })
+    await must(apply({ ...content, moves }))
+    const view = await runView()
+    const made = view.topics.filter(({ title }) => title.startsWith('Group'))
+    expect(made).toHaveLength(2)
+    for (const { code } of made)
+      expect(view.groups.filter(({ topic }) => topic === code).map(({ section }) => section)).toEqual([null])
+    expect(view.seats).toHaveLength(7)
+  })
+})
+
+async function emptyContent(made: PlanContent['settings']['made']): Promise<PlanContent> {
+  const { basis } = await settle()
+  const {
+    moves: _,
+    left: __,
+    ...plan
+  } = makePlan({
+    ...basis,
+    people: [],
+    method: 'evenly',
+    lotNumber: 1,
+    floorsFirst: true,
+    mayDissolve: false,
+    release: 'none',
+    pins: [],
+  })
+  const { conflicts, dissolved, before, after, gap, evenChances } = plan
+  const settings = { method: 'evenly' as const, lotNumber: 1, floorsFirst: true, mayDissolve: false }
+  return {
+    settings: { ...settings, release: 'none', made },
+    moves: [],
+    left: [],
+    conflicts,
+    dissolved,
+    before,
+    after,
+    gap,
+    evenChances,
+  }
+}
+
+describe('groups that the instructor makes', () => {
+  const newSheet = async (more: object = {}) => {
+    const sheet = await must<ComposeView>(
+      school.owner.post(`/api/courses/${school.course}/sheets`, {
+        title: 'Pairs',
+        road: 'made',
+        mixed: true,
+        ...more,
+      }),
+    )
+    return `/api/sheets/${sheet.code}`
+  }
+  const makeIn = async (at: string, sizes: number[], tell = false) => {
+    const view = await must<SettleView>(school.owner.get(`${at}/settle`))
+    const keys = sizes.flatMap((size, i) => Array.from({ length: size }, () => `made ${i}`))
+    const moves = view.basis.people.map(({ key }, i) => ({
+      person: key,
+      from: null,
+      to: keys[i]!,
+      reason: { code: 'even' as const },
+    }))
+    const titles = sizes.map((_, i) => `Pair ${i + 1}`)
+    const content = await emptyContent({ titles, mixed: true, seats: Math.max(...sizes) })
+    await must(
+      school.owner.post(`${at}/plans/apply`, {
+        key: 'made-plan-1',
+        title: 'Made',
+        content: { ...content, moves },
+        tell,
+      }),
+    )
+  }
+
+  it('are nobody’s to know before they are published, need no window, and are told by mail only then', async () => {
+    const at = await newSheet()
+    const none = await school.owner.post<Problem>(`${at}/publish`)
+    expect(none.body).toMatchObject({ code: 'sheet-not-ready', detail: expect.stringContaining('Settle') })
+    await makeIn(at, [3, 2, 2], true)
+    expect(mailsTo('Tue lab', 0)).toEqual([])
+    expect((await labs.tue(0).get(`${at}/student`)).status).toBe(404)
+    expect((await home(labs.tue(0))).sheets.map(({ title }) => title)).not.toContain('Pairs')
+    const view = await must<RunView>(school.owner.get(`${at}/run`))
+    // A smaller group has no free seat that nobody meant.
+    expect(view.groups.map(({ seats }) => seats)).toEqual([3, 2, 2])
+    await must(school.owner.post(`${at}/publish`, { tell: true }))
+    const [mail] = mailsTo('Tue lab', 0)
+    expect(mail?.subject).toBe('Pairs: you sit at Pair 1')
+    expect(mail?.body).toMatch(
+      /With: Student 1 Tue lab, Student 2 Tue lab\.[\s\S]*Who answers for the group: you\.[\s\S]*\/s\/\w+/,
+    )
+    const own = await must<{ seats: unknown[]; state: string }>(labs.tue(0).get(`${at}/student`))
+    expect(own.seats).toHaveLength(1)
+    expect(own.state).toBe('closed')
+    expect((await must<ComposeView>(school.owner.get(`${at}/compose`))).state).toBe('closed')
+  })
+
+  it('are not taken, moved, given up, waited for or asked for by students; the page says who makes them', async () => {
+    const at = await newSheet()
+    await makeIn(at, [4, 3])
+    await must(school.owner.post(`${at}/publish`))
+    const view = await must<RunView>(school.owner.get(`${at}/run`))
+    const [one, two] = view.groups.map(({ code }) => code)
+    const asks = [
+      { kind: 'give-up', from: one },
+      { kind: 'move', from: one, to: two },
+      { kind: 'take', to: two },
+      { kind: 'wait', to: two },
+    ]
+    for (const [i, ask] of asks.entries()) {
+      const answer = await labs.tue(0).post<Problem>(`${at}/claims`, { key: `made-claim-${i}`, ...ask })
+      expect(outcome(answer as never)).toBe('groups-are-made')
+      expect(answer.body.detail).toMatch(/instructor makes the groups/)
+    }
+    const asked = await labs.tue(0).post<Problem>(`${at}/requests`, { from: one, to: two, reason: 'Please' })
+    expect(asked.body.code).toBe('groups-are-made')
+  })
+
+  it('may take over from choosing, and give way to it; both are asked about where somebody sits or waits', async () => {
+    await labs.rule({ fullGroups: 'line', seats: 1 })
+    await labs.take(labs.tue(0), 'Tempeh/Tue lab')
+    await must(
+      labs.tue(1).post(`${labs.at}/claims`, {
+        key: 'waits-for-it',
+        kind: 'wait',
+        to: school.groups['Tempeh/Tue lab'],
+      }),
+    )
+    const asked = await school.owner.patch<Problem>(labs.at, { road: 'made' })
+    expect(asked.body.code).toBe('seated-affected')
+    expect(asked.body.affected?.map(({ name }) => name)).toEqual(['Student 0 Tue lab', 'Student 1 Tue lab'])
+    const view = await labs.rule({ road: 'made' })
+    expect(view.state).toBe('closed')
+    const sheet = await labs.sheetOf(labs.tue(1))
+    expect(sheet.groups.every(({ yourPlace }) => yourPlace === null)).toBe(true)
+    expect((await labs.sheetOf(labs.tue(0))).seats).toHaveLength(1)
+    // Choosing again asks who sits there, and takes a window.
+    expect((await school.owner.patch<Problem>(labs.at, { road: 'chosen' })).body.code).toBe('seated-affected')
+    await labs.rule({ road: 'chosen', closesAt: '2026-06-01T17:00' })
+    harness.clock.advance(60 * 60_000)
+    expect(outcome(await labs.take(labs.tue(2), 'Kefir/Tue lab'))).toBe('granted')
+  })
+})
+
+describe('a sheet for some', () => {
+  const people = async () => {
+    const { people: all } = await must<{ people: { code: string; email: string; name: string }[] }>(
+      school.owner.get(`/api/courses/${school.course}/roster`),
+    )
+    return new Map(all.map(({ code, name }) => [name, code]))
+  }
+  const addList = async (names: string[], title = 'Support plan') => {
+    const codes = await people()
+    return must<ListsView & { added: string }>(
+      school.owner.post(`/api/courses/${school.course}/lists`, {
+        title,
+        note: 'Extra time',
+        people: names.map((name) => codes.get(name)),
+      }),
+    )
+  }
+
+  it('is for the students of a list: nobody else learns of it, is counted, planned, nudged, or told', async () => {
+    const { added, lists } = await addList(['Student 0 Tue lab', 'Student 0 Wed lab'])
+    expect(lists[0]).toMatchObject({ title: 'Support plan', note: 'Extra time', sheets: [] })
+    const view = await labs.rule({ forWhom: 'list', list: added })
+    expect(view).toMatchObject({ students: 2, whom: { kind: 'list', list: { title: 'Support plan' } } })
+    for (const path of ['student', 'run', 'live', 'tasks', 'calendar'])
+      expect((await labs.tue(1).get(`${labs.at}/${path}`)).status, path).toBe(404)
+    const link = await labs.tue(1).get<Problem>(`/api/links/${view.link.split('/').at(-1)}`)
+    expect([link.status, link.body.detail]).toEqual([
+      404,
+      expect.stringContaining('No sheet has this address'),
+    ])
+    expect(link.body.detail).not.toContain('Culture benches')
+    const stranger = harness.as('somebody@school.example')
+    expect((await stranger.get(`/api/links/${view.link.split('/').at(-1)}`)).status).toBe(404)
+    expect((await home(labs.tue(1))).sheets).toEqual([])
+    expect((await home(labs.tue(0))).sheets).toHaveLength(1)
+    expect((await settle()).basis.people).toHaveLength(2)
+    expect((await runView()).people.map(({ name }) => name)).toEqual([
+      'Student 0 Tue lab',
+      'Student 0 Wed lab',
+    ])
+    const codes = await people()
+    const nudged = await school.owner.post<Problem>(`${labs.at}/nudges`, {
+      subject: 'Choose',
+      text: 'Please',
+      people: [codes.get('Student 1 Tue lab')],
+    })
+    expect(nudged.status).toBe(422)
+    await must(school.owner.post(`${labs.at}/announcements`, { text: 'It is out', when: 'now' }))
+    expect(mailsTo('Tue lab', 1)).toEqual([])
+    expect(mailsTo('Tue lab', 0)).toHaveLength(1)
+    const seated = await school.owner.post<Problem>(`${labs.at}/seatings`, {
+      changes: [{ person: codes.get('Student 1 Tue lab'), from: null, to: school.groups['Tempeh/Tue lab'] }],
+    })
+    expect(seated.status).toBeGreaterThanOrEqual(400)
+    // The note is for staff: no student's answer carries it.
+    const own = await labs.tue(0).get(`${labs.at}/student`)
+    expect(JSON.stringify(own.body)).not.toMatch(/Support plan|Extra time/)
+  })
+
+  it('keeps those who sit on it, asks about them, and ends the streams of those it is not for any more', async () => {
+    await labs.take(labs.tue(1), 'Tempeh/Tue lab')
+    const { added } = await addList(['Student 0 Tue lab'])
+    const asked = await school.owner.patch<Problem>(labs.at, { forWhom: 'list', list: added })
+    expect(asked.body.affected?.map(({ name }) => name)).toEqual(['Student 1 Tue lab'])
+    const reading = await fetch(`${harness.address}${labs.at}/live?since=0`, {
+      headers: { Cookie: labs.tue(2).cookie },
+    })
+    expect(reading.status).toBe(200)
+    await labs.rule({ forWhom: 'list', list: added })
+    // The stream ends by itself.
+    const text = await reading.text()
+    expect(text).toContain('refresh')
+    expect((await labs.sheetOf(labs.tue(1))).seats).toHaveLength(1)
+    expect((await labs.tue(2).get(`${labs.at}/student`)).status).toBe(404)
+    expect((await runView()).people.map(({ name }) => name)).toEqual([
+      'Student 0 Tue lab',
+      'Student 1 Tue lab',
+    ])
+  })
+
+  it('is for some sections where that is chosen', async () => {
+    const { sections } = await compose()
+    const none = await school.owner.patch<Problem>(labs.at, { forWhom: 'sections', sectionsFor: [] })
+    expect(none.body.errors?.[0]).toMatchObject({ path: 'sectionsFor' })
+    const wrong = await school.owner.patch<Problem>(labs.at, { forWhom: 'sections', sectionsFor: ['none'] })
+    expect(wrong.body.errors?.[0]?.path).toBe('sectionsFor[0]')
+    await labs.rule({ forWhom: 'sections', sectionsFor: [sections[1]!.code] })
+    expect((await home(labs.tue(0))).sheets).toEqual([])
+    expect((await home(labs.wed(0))).sheets).toHaveLength(1)
+    expect((await compose()).students).toBe(2)
+  })
+
+  it('needs a list with somebody on it; a list in use is not taken away, one that was is brought back', async () => {
+    const at = `/api/courses/${school.course}/lists`
+    expect((await school.owner.patch<Problem>(labs.at, { forWhom: 'list' })).body.errors?.[0]?.path).toBe(
+      'list',
+    )
+    const empty = await school.owner.post<Problem>(at, { title: 'Nobody', people: [] })
+    expect(empty.body.errors?.[0]).toMatchObject({ path: 'people' })
+    const strange = await school.owner.post<Problem>(at, { title: 'Strange', people: ['nobody-here'] })
+    expect(strange.body.errors?.[0]?.path).toBe('people[0]')
+    const { added } = await addList(['Student 0 Tue lab'])
+    const twin = await school.owner.post<Problem>(at, {
+      title: 'support PLAN',
+      people: [(await people()).get('Student 1 Tue lab')],
+    })
+    expect(twin.body.errors?.[0]?.path).toBe('title')
+    await labs.rule({ forWhom: 'list', list: added })
+    const used = await school.owner.send<Problem>('DELETE', `${at}/${added}`)
+    expect(used.body).toMatchObject({
+      code: 'list-in-use',
+      detail: expect.stringContaining('Culture benches'),
+    })
+    expect((await school.owner.patch<Problem>(`${at}/${added}`, { people: [] })).body.errors?.[0]?.path).toBe(
+      'people',
+    )
+    await labs.rule({ forWhom: 'course' })
+    expect((await must<ListsView>(school.owner.send('DELETE', `${at}/${added}`))).lists).toEqual([])
+    expect((await must<ListsView>(school.owner.post(`${at}/${added}/restore`))).lists).toHaveLength(1)
+    expect((await labs.tue(0).get(at)).status).toBe(403)
+  })
+})
