@@ -153,9 +153,9 @@ test('somebody who is tutor here, instructor there sees both, and may write only
   const page = await enterAs(browser, TUTOR_AND_INSTRUCTOR)
   await page.goto('/')
   const ferm = page.getByRole('region', { name: /FERM 210/ })
-  await expect(ferm.getByRole('button', { name: 'New sheet' })).toHaveCount(0)
+  await expect(ferm.getByRole('link', { name: 'New sheet' })).toHaveCount(0)
   await expect(
-    page.getByRole('region', { name: /SENS 105/ }).getByRole('button', { name: 'New sheet' }),
+    page.getByRole('region', { name: /SENS 105/ }).getByRole('link', { name: 'New sheet' }),
   ).toBeVisible()
   await ferm.getByRole('link', { name: /Tasting panel slots/ }).click()
   await expect(page.getByRole('textbox', { name: 'Title of Bitter end' })).not.toBeEditable()

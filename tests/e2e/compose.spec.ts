@@ -51,9 +51,9 @@ test('two CSV files become a published sheet of 40 groups in fewer than 60 keyst
   await page.getByRole('button', { name: 'Import 120 people' }).click()
   await expect(page.getByText('120 students', { exact: false }).first()).toBeVisible()
   await page.getByRole('link', { name: 'Haplon' }).click()
-  await brew.getByRole('button', { name: 'New sheet' }).click()
-  await page.getByLabel('Title').click()
-  await page.keyboard.type('Brews')
+  await brew.getByRole('link', { name: 'New sheet' }).click()
+  await page.getByRole('button', { name: 'Write topics instead' }).click()
+  await page.getByLabel('Sheet title').fill('Brews')
   await page.keyboard.press('Enter')
 
   await page.getByRole('button', { name: 'Many topics at once' }).click()

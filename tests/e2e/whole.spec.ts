@@ -8,8 +8,9 @@ test('an instructor composes and publishes, a student takes and moves, the instr
   const instructor = await enterAs(browser, INSTRUCTOR)
   await instructor.goto('/')
   const course = instructor.getByRole('region', { name: /FERM 210/ })
-  await course.getByRole('button', { name: 'New sheet' }).click()
-  await instructor.getByLabel('Title').fill('Starter swaps')
+  await course.getByRole('link', { name: 'New sheet' }).click()
+  await instructor.getByLabel('Sheet title').fill('Starter swaps')
+  await instructor.getByRole('button', { name: 'Write topics instead' }).click()
   await instructor.getByRole('button', { name: 'Write the sheet' }).click()
 
   // By keyboard alone: T, then a title and Enter for each topic.

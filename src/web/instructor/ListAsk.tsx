@@ -188,15 +188,14 @@ function Picking({
         On the list: {picked.length} of {students.length}
       </p>
       <SearchBox label="Search in the roster" value={typed} onValue={setTyped} />
-      <ul aria-labelledby={id} className="max-h-44 overflow-auto rounded-field border border-line px-2 py-1">
+      <ul aria-labelledby={id} className="max-h-32 overflow-auto rounded-field border border-line px-2 py-1">
         {found.map(({ code, name, section }) => (
           <li key={code}>
             <Check
               checked={on.has(code)}
               onValue={(yes) => onPicked(yes ? [...picked, code] : picked.filter((one) => one !== code))}
             >
-              {name}
-              {section && <span className="text-soft">, {section}</span>}
+              {section ? `${name}, ${section}` : name}
             </Check>
           </li>
         ))}

@@ -46,7 +46,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   const sections = [...new Set(view.groups.flatMap((group) => group.section ?? []))]
   // Where nobody chooses, the other groups are of use only to those who see who sits there.
   const listed =
-    made && view.groups.every(({ names }) => names === null || names.length === 0) ? own : view.groups
+    made && view.groups.every((group) => own.includes(group) || !group.names?.length) ? own : view.groups
   const found = (made ? listed : roomOnly ? withRoom : view.groups).filter(
     (group) =>
       (section === '' || group.section === section) &&

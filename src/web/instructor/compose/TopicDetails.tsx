@@ -1,5 +1,8 @@
+import { changeTopic } from '../../../contract/topics.ts'
 import type { GroupView, TopicView } from '../../../contract/topicViews.ts'
+import { call } from '../../data/call.ts'
 import { Check } from '../../kit/Check.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
 import { sentTime, TimeInput } from '../../kit/TimeField.tsx'
 import { CellFaults, FigureCell, SMALL, sayLimit, typedLimit, typedNumber } from './cells.tsx'
@@ -46,6 +49,20 @@ export function TopicDetails({ topic, context }: { topic: TopicView; context: Ro
           <Markdown text={topic.brief} inline />
         </div>
       )}
+      {sections.length > 0 && (
+        <label className="mt-3 flex items-center gap-2 text-sm text-soft">
+          {topic.title} has
+          <Choice
+            value={topic.mixed === null ? 'sheet' : topic.mixed ? 'mixed' : 'each'}
+            disabled={!mayEdit}
+            onValue={(value) => spread(context, topic, value === 'sheet' ? null : value === 'mixed')}
+          >
+            <option value="sheet">groups as the sheet says</option>
+            <option value="each">a group in each section</option>
+            <option value="mixed">one group for everybody</option>
+          </Choice>
+        </label>
+      )}
       <div className="mt-3 overflow-x-auto">
         <table className="w-full min-w-[52rem] border-collapse text-left text-sm">
           <caption className="sr-only">Exceptions of {topic.title} by section</caption>
@@ -75,6 +92,17 @@ export function TopicDetails({ topic, context }: { topic: TopicView; context: Ro
       </div>
     </div>
   )
+}
+
+/** Gives a topic one group for everybody, or one in each section; an undo brings back who sat there. */
+function spread({ code: sheet, composing }: RowContext, topic: TopicView, mixed: boolean | null): void {
+  const at = { sheet, topic: topic.code }
+  void composing.do({
+    work: (confirmed) => call(changeTopic, at, { mixed, confirmed }),
+    undo: (confirmed) => call(changeTopic, at, { mixed: topic.mixed, bringBack: true, confirmed }),
+    ask: { title: `Change the groups of ${topic.title}?`, yes: 'Change groups' },
+    said: `The groups of ${topic.title} are changed.`,
+  })
 }
 
 function TimeCell({ label, kept, readOnly }: { label: string; kept: Field; readOnly: boolean }) {

@@ -121,8 +121,10 @@ export function TopicTable({ view, composing }: { view: ComposeView; composing: 
         <h2 className="text-lg">
           {view.topics.length === 1 ? '1 topic' : `${view.topics.length} topics`}{' '}
           <span className="figures ml-1 font-sans text-[0.9375rem] font-normal text-soft">
-            {view.sections.length > 0 && `× ${view.sections.length} sections `}= {groups}{' '}
-            {groups === 1 ? 'group' : 'groups'}
+            {view.sections.length > 0 &&
+              view.topics.some((topic) => topic.groups.some(({ section }) => section !== null)) &&
+              `× ${view.sections.length} sections `}
+            = {groups} {groups === 1 ? 'group' : 'groups'}
           </span>
         </h2>
         {view.mayEdit && (

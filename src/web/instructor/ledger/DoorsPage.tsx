@@ -6,6 +6,7 @@ import { sayInstant, saySlot } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
+import { columnsOf } from '../columns.ts'
 
 /** The door list: for each section a page with its groups and who is in them, to print and pin up. */
 export function DoorsPage() {
@@ -21,7 +22,8 @@ export function DoorsPage() {
 function Doors({ data }: { data: RunView }) {
   const { code } = data
   const [byName, setByName] = useState(false)
-  const sections = data.sections.length > 0 ? data.sections : [null]
+  const people = data.sections.length > 0 ? data.sections : [null]
+  const pages = byName ? people : columnsOf(data.sections, data.groups)
   return (
     <main id="page" className="mx-auto max-w-[52rem] px-8 py-6 print:max-w-none print:p-0">
       <title>{`Door list: ${data.title}`}</title>
@@ -35,7 +37,7 @@ function Doors({ data }: { data: RunView }) {
         </Button>
         <p className="text-soft">One page for each section. It shows names: mind where you pin it up.</p>
       </div>
-      {sections.map((section) => (
+      {pages.map((section) => (
         <section
           key={section?.code ?? ''}
           className="mb-10 break-after-page last:break-after-auto print:mb-0"

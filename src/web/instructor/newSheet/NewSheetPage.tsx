@@ -106,48 +106,51 @@ function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void })
     else navigate(`/sheets/${sheet}/compose`)
   }
   return (
-    <form
-      className="grid flex-1 grid-cols-[minmax(0,1fr)_26.25rem] max-lg:grid-cols-1"
-      onSubmit={(event) => {
-        event.preventDefault()
-        void begin()
-      }}
-    >
-      <div className="px-14 py-10 max-sm:px-4 max-sm:py-6">
-        <h1 className="sr-only">New sheet in {course.courseCode}</h1>
-        <SentenceForm
-          said={said}
-          course={course}
-          wrong={wrong}
-          change={change}
-          onNewList={() => setListing(true)}
-        />
-        {act.fault && (
-          <p role="alert" className="mt-4 font-semibold text-ember">
-            {act.fault.message}
-          </p>
-        )}
-      </div>
-      <aside
-        aria-label="What it comes to"
-        className="border-l border-line bg-surface px-7 py-8 max-lg:border-t max-lg:border-l-0 max-sm:px-4"
+    <>
+      <form
+        className="grid flex-1 grid-cols-[minmax(0,1fr)_26.25rem] max-lg:grid-cols-1"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void begin()
+        }}
       >
-        <Coming said={said} sum={sum} />
-        <div className="mt-6 flex flex-wrap items-center gap-4">
-          <Button type="submit" look="main" busy={act.busy} disabled={wrong.length > 0}>
-            {made ? 'See the groups' : 'Write the sheet'}
-          </Button>
-          {said.by !== 'topics' && (
-            <button
-              type="button"
-              className="font-semibold text-seat hover:underline"
-              onClick={() => change({ by: 'topics' })}
-            >
-              Write topics instead
-            </button>
+        <div className="px-14 py-10 max-sm:px-4 max-sm:py-6">
+          <h1 className="sr-only">New sheet in {course.courseCode}</h1>
+          <SentenceForm
+            said={said}
+            course={course}
+            wrong={wrong}
+            change={change}
+            onNewList={() => setListing(true)}
+          />
+          {act.fault && (
+            <p role="alert" className="mt-4 font-semibold text-ember">
+              {act.fault.message}
+            </p>
           )}
         </div>
-      </aside>
+        <aside
+          aria-label="What it comes to"
+          className="border-l border-line bg-surface px-7 py-8 max-lg:border-t max-lg:border-l-0 max-sm:px-4"
+        >
+          <Coming said={said} sum={sum} />
+          <div className="mt-6 flex flex-wrap items-center gap-4">
+            <Button type="submit" look="main" busy={act.busy} disabled={wrong.length > 0}>
+              {made ? 'See the groups' : 'Write the sheet'}
+            </Button>
+            {said.by !== 'topics' && (
+              <button
+                type="button"
+                className="font-semibold text-seat hover:underline"
+                onClick={() => change({ by: 'topics' })}
+              >
+                Write topics instead
+              </button>
+            )}
+          </div>
+        </aside>
+      </form>
+      {/* Beside the form: what is sent in a dialog is not sent with the sentence. */}
       {listing && (
         <ListAsk
           course={course.code}
@@ -159,7 +162,7 @@ function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void })
           }}
         />
       )}
-    </form>
+    </>
   )
 }
 
@@ -175,7 +178,7 @@ function Coming({ said, sum }: { said: Sentence; sum: Sum }) {
     [
       'Groups',
       made
-        ? `${groups} of ${sum.titles.length} ${sum.titles.length === 1 ? 'name' : 'names'}, drawn evenly; change any of them before they go out`
+        ? `${groups}, drawn evenly; change any of them before they go out`
         : `${groups} on ${sum.titles.length} ${sum.titles.length === 1 ? 'topic' : 'topics'}, ${sum.seats} ${sum.seats === 1 ? 'seat' : 'seats'} each`,
     ],
     ['Seen by', `${people} ${people === 1 ? 'student' : 'students'}, once you publish`],

@@ -103,7 +103,11 @@ export function SentenceForm({
       )}
       <Doubts of={doubts('whom')} />
       <Line>
-        <Part label="How groups come about" value={road} onValue={(value) => change({ road: value as Road })}>
+        <Part
+          label="How groups come about"
+          value={road}
+          onValue={(value) => change(takeRoad(said, value as Road))}
+        >
           {Object.entries(ROADS).map(([value, { label }]) => (
             <option key={value} value={value}>
               {label}
@@ -194,11 +198,13 @@ export function SentenceForm({
           value={convener}
           onValue={(value) => change({ convener: value as ConvenerRule })}
         >
-          {Object.entries(LEADS).map(([value, label]) => (
-            <option key={value} value={value}>
-              {label}
-            </option>
-          ))}
+          {Object.entries(LEADS)
+            .filter(([value]) => road === 'chosen' || value !== 'first')
+            .map(([value, label]) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
         </Part>{' '}
         answers for each,
       </Line>
@@ -220,6 +226,11 @@ export function SentenceForm({
       </fieldset>
     </div>
   )
+}
+
+/** Where nobody sits down by themselves, nobody does so first. */
+function takeRoad({ convener }: Sentence, road: Road): Partial<Sentence> {
+  return { road, ...(road === 'made' && convener === 'first' && { convener: 'lot' }) }
 }
 
 const LINE = 'font-display text-[1.75rem] leading-snug max-sm:text-xl'

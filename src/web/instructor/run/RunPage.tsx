@@ -73,7 +73,11 @@ function Running({
       fit
       sheet={view}
       note={live !== 'live' && <output className="text-sun-ink">· {liveWords(live)}</output>}
-      aside={<WindowRuler sheet={view} seats={view.seats} {...(view.mayEdit && { onChange: moveEnd })} />}
+      aside={
+        view.rules.road === 'chosen' && (
+          <WindowRuler sheet={view} seats={view.seats} {...(view.mayEdit && { onChange: moveEnd })} />
+        )
+      }
     >
       {view.topics.length === 0 ? (
         <p className="m-auto p-10 text-center text-soft">

@@ -1,11 +1,12 @@
 import { useEffect, useMemo, useRef } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
 import { useSameEach } from '../../data/useSame.ts'
+import { columnsOf } from '../columns.ts'
 import { arranged, type Look } from './arranged.ts'
 import { SCROLLS } from './drops.ts'
 import { GroupCell, type Named, type Shown } from './GroupCell.tsx'
 
-/** The seat field: a row per topic, a column per section, each cell a group. */
+/** The seat field: a row per topic, a column per section and for groups of all sections, each cell a group. */
 export function SeatField({
   view,
   taken,
@@ -28,7 +29,7 @@ export function SeatField({
   mayDrag?: (group: RunView['groups'][number]) => boolean
   onPick: (group: string | null) => void
 }) {
-  const columns = view.sections.length > 0 ? view.sections : [null]
+  const columns = columnsOf(view.sections, view.groups)
   const sameGroups = useSameEach(
     useMemo(() => new Map(view.groups.map((group) => [group.code, group])), [view.groups]),
   )
@@ -48,7 +49,7 @@ export function SeatField({
         className="w-full table-fixed border-collapse"
         style={{ minWidth: `${15 + columns.length * 11}rem` }}
       >
-        <caption className="sr-only">Groups by topic{view.sections.length > 0 ? ' and section' : ''}</caption>
+        <caption className="sr-only">Groups by topic{columns.length > 1 ? ' and section' : ''}</caption>
         <thead className="sticky top-0 z-10 bg-surface">
           <tr className="border-b border-line text-left text-soft">
             <th scope="col" className="sticky left-0 w-[30%] min-w-60 bg-surface px-3 py-1.5 font-semibold">

@@ -1,5 +1,6 @@
 import type { SettleView } from '../../../contract/plans.ts'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
+import { columnsOf } from '../columns.ts'
 import type { GroupAfter } from './MoveList.tsx'
 import type { PlanNaming } from './naming.ts'
 import { PlannedPips } from './PlannedPips.tsx'
@@ -14,7 +15,7 @@ export function PlannedField({
   groups: ReadonlyMap<string, GroupAfter>
   naming: PlanNaming
 }) {
-  const columns = view.sections.length > 0 ? view.sections : [null]
+  const columns = columnsOf(view.sections, [...groups.values()])
   const rows = new Map<string, GroupAfter[]>()
   for (const group of groups.values()) {
     const title = naming.group(group.key)

@@ -1,0 +1,170 @@
+import { expect, type Page, test } from '@playwright/test'
+import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
+
+// Every road to a group, walked by what is visible. Actions are counted from the courses page.
+
+const ferm = (page: Page) => page.getByRole('region', { name: /FERM 210/ }).first()
+
+test('the class is put into ten groups and out to them in six actions; a minute’s undo recalls the mail', async ({
+  browser,
+  context,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const [student] = await studentsOf(context, 'FERM 210')
+  await page.goto('/')
+  let actions = 0
+  const act = async (what: Promise<unknown>) => {
+    actions += 1
+    await what
+  }
+  await act(ferm(page).getByRole('link', { name: 'New sheet' }).click())
+  await act(page.getByLabel('How groups come about').selectOption('made'))
+  await act(page.getByLabel('In each section, or mixed').selectOption('mixed'))
+  await page.getByLabel('Groups', { exact: true }).fill('10')
+  const coming = page.getByRole('complementary', { name: 'What it comes to' })
+  await expect(coming).toContainText('10')
+  await expect(coming).toContainText('8 groups of 12, 2 of 11')
+  await act(page.getByRole('button', { name: 'See the groups' }).click())
+  await act(page.getByRole('button', { name: 'Publish the groups…' }).click())
+  const ask = page.getByRole('alertdialog')
+  await expect(ask).toContainText('8 groups of 12, 2 of 11')
+  await expect(ask).toContainText('by nobody')
+  await act(ask.getByRole('button', { name: 'Publish', exact: true }).click())
+  expect(actions).toBe(6)
+  await expect(page.getByText('The groups are out').first()).toBeVisible()
+  const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
+
+  const phone = await enterAs(browser, student!.email, { viewport: PHONE, hasTouch: true, isMobile: true })
+  await phone.goto(`/sheets/${sheet}`)
+  await expect(phone.getByRole('complementary', { name: 'Your seat' })).toContainText('You sit at')
+  await expect(phone.getByText('Your instructor makes the groups', { exact: false }).first()).toBeVisible()
+  await expect(phone.getByRole('button', { name: /Take a seat|Move here|Give up|Wait in line/ })).toHaveCount(
+    0,
+  )
+  await expect(phone.getByRole('article')).toHaveCount(1)
+
+  await page.goto('/outbox')
+  await expect(page.getByText(/New groups: you sit at Group/).first()).toBeVisible()
+  await expect(page.getByText('held until', { exact: false }).first()).toBeVisible()
+  await page.goto(`/sheets/${sheet}/run`)
+  await expect(page.getByRole('columnheader', { name: /Everybody · 118/ })).toBeVisible()
+})
+
+test('made groups that are published are taken back whole by one undo, and nothing goes out', async ({
+  browser,
+  context,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const [student] = await studentsOf(context, 'FERM 210')
+  await page.goto('/')
+  await ferm(page).getByRole('link', { name: 'New sheet' }).click()
+  await page.getByLabel('Sheet title').fill('Taken back')
+  await page.getByLabel('How groups come about').selectOption('made')
+  await page.getByLabel('How many').selectOption('most')
+  await page.getByLabel('People in each, at most').fill('4')
+  await page.getByRole('button', { name: 'See the groups' }).click()
+  await page.getByRole('button', { name: 'Publish the groups…' }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click()
+  const said = page.getByRole('listitem').filter({ hasText: 'The groups are out' })
+  await said.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByText('Taken back: the sheet is a draft again.').first()).toBeVisible()
+  const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
+  const phone = await enterAs(browser, student!.email, { viewport: PHONE })
+  await phone.goto(`/sheets/${sheet}`)
+  await expect(phone.getByText(/nothing at this address/i).first()).toBeVisible()
+  await page.goto('/outbox')
+  await expect(page.getByRole('heading', { name: 'Outbox' })).toBeVisible()
+  await expect(page.getByText(/Taken back: you sit at/)).toHaveCount(0)
+  await page.goto(`/sheets/${sheet}/compose`)
+  await expect(page.getByRole('heading', { name: /^0 topics/ })).toBeVisible()
+})
+
+test('five topics without regard to section take eight actions, and everybody is offered them', async ({
+  browser,
+  context,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const [student] = await studentsOf(context, 'FERM 210')
+  await page.goto('/')
+  let actions = 0
+  const act = async (what: Promise<unknown>) => {
+    actions += 1
+    await what
+  }
+  await act(ferm(page).getByRole('link', { name: 'New sheet' }).click())
+  await act(page.getByRole('button', { name: 'Write topics instead' }).click())
+  await act(page.getByLabel('Topics, one in each line').fill('Rye\nSpelt\nEinkorn\nEmmer\nBarley'))
+  await act(page.getByLabel('In each section, or mixed').selectOption('mixed'))
+  await act(page.getByRole('button', { name: 'Write the sheet' }).click())
+  await expect(page.getByRole('heading', { name: /5 topics\s*= 5 groups/ })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Seats check' })).toContainText('120 seats for 118')
+  await act(page.getByLabel('Closes', { exact: true }).fill(closing()))
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/all changes saved/)).toBeVisible()
+  await act(page.getByRole('button', { name: 'Publish…' }).click())
+  await act(page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click())
+  expect(actions).toBeLessThanOrEqual(8)
+  await expect(page.getByText('The sheet is out').first()).toBeVisible()
+  const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
+  const phone = await enterAs(browser, student!.email, { viewport: PHONE })
+  await phone.goto(`/sheets/${sheet}`)
+  await expect(phone.getByRole('article')).toHaveCount(5)
+  await phone.getByRole('button', { name: 'Take a seat Spelt', exact: true }).click()
+  await expect(phone.getByRole('complementary', { name: 'Your seat' })).toContainText('Spelt')
+})
+
+test('a sheet for a list of people is theirs alone; the list is made from what is pasted, with each wrong line named', async ({
+  browser,
+  context,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const [one, two, three] = await studentsOf(context, 'FERM 210')
+  await page.goto('/')
+  await ferm(page).getByRole('link', { name: 'New sheet' }).click()
+  await page.getByLabel('Sheet title').fill('Monday talks')
+  await page.getByLabel('Whom it is for').selectOption('new-list')
+  const box = page.getByRole('dialog')
+  await box.getByLabel('Name of the list').fill('Mondays')
+  await box.getByLabel('Paste addresses or names').fill(`${one!.email}\nNobody Known\n${two!.name}`)
+  await expect(box.getByRole('alert')).toContainText('Line 2, “Nobody Known”')
+  await box.getByRole('button', { name: 'Add these 2' }).click()
+  await expect(box.getByText('On the list: 2 of 118')).toBeVisible()
+  // Closing it by mistake loses nothing.
+  await page.keyboard.press('Escape')
+  await page.getByLabel('Whom it is for').selectOption('new-list')
+  await box.getByRole('button', { name: 'Make the list of 2' }).click()
+  await expect(page.getByLabel('Whom it is for').locator('option:checked')).toHaveText('The list “Mondays”')
+  await page.getByLabel('In each section, or mixed').selectOption('mixed')
+  await page.getByLabel('Groups', { exact: true }).fill('3')
+  await expect(page.getByRole('alert').first()).toContainText('3 groups are more than there are people: 2.')
+  await expect(page.getByRole('button', { name: 'Write the sheet' })).toBeDisabled()
+  await page.getByLabel('Groups', { exact: true }).fill('1')
+  await page.getByRole('button', { name: 'Write the sheet' }).click()
+  await page.getByLabel('Closes', { exact: true }).fill(closing())
+  await page.keyboard.press('Enter')
+  await expect(page.getByText(/all changes saved/)).toBeVisible()
+  await page.getByRole('button', { name: 'Publish…' }).click()
+  await expect(page.getByRole('alertdialog')).toContainText('nobody else learns of it')
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click()
+  await expect(page.getByText('The sheet is out').first()).toBeVisible()
+  const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
+  const meant = await enterAs(browser, two!.email, { viewport: PHONE })
+  await meant.goto('/')
+  await expect(meant.getByRole('link', { name: /Monday talks/ })).toBeVisible()
+  const other = await enterAs(browser, three!.email, { viewport: PHONE })
+  await other.goto('/')
+  await expect(other.getByRole('heading', { level: 1 })).toBeVisible()
+  await expect(other.getByText(/Monday talks|Mondays/)).toHaveCount(0)
+  await other.goto(`/sheets/${sheet}`)
+  await expect(other.getByText(/nothing at this address/i).first()).toBeVisible()
+})
+
+/** A closing time as somebody types it, some days from now. */
+function closing(): string {
+  const day = new Date(Date.now() + 5 * 86_400_000).toLocaleDateString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    timeZone: 'Europe/Copenhagen',
+  })
+  return `${day} 17:00`
+}
