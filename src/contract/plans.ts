@@ -4,6 +4,7 @@ import type { PlanBasis } from '../core/plan/basis.ts'
 import type { Gap } from '../core/plan/cost.ts'
 import type {
   LeftReason,
+  MixReport,
   MoveReason,
   PlanConflict,
   PlanFigures,
@@ -51,6 +52,8 @@ export interface PlanContent {
   gap: Gap | null
   /** False where chances were nearly even, not exactly. */
   evenChances: boolean
+  /** How people were exchanged to mix them; null where that was not asked for. */
+  mix: MixReport | null
 }
 
 export interface KeptPlan {
@@ -89,6 +92,8 @@ export interface SettleView extends SheetHead {
   /** Whether topics have one group for all sections, where they say nothing else. */
   mixed: boolean
   keepings: KeepingView[]
+  /** Who sits together on the other sheets of the course, by group: people by their codes. */
+  sat: { sheet: string; title: string; groups: string[][] }[]
   plans: KeptPlan[]
   /** House rules that could not be carried out, with why. */
   troubles: { rule: 'close' | 'late'; why: string; since: string }[]
@@ -153,6 +158,7 @@ const content = object({
     .defined()
     .default(null),
   evenChances: boolean().required().default(true),
+  mix: mixed<MixReport>().nullable().defined().default(null),
 })
 
 /** Chosen by whoever made the plan, so that it cannot be applied twice. */

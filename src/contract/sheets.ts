@@ -147,6 +147,12 @@ export const copyBody = object({
   title: title('The title').required('The title is missing.'),
   /** When the copy's window opens, in that course's zone; dates of topics move along. Null: no window, no dates. */
   opensAt: localTime.defined(),
+  /** Whether the same people are in the same groups; only within one course. Whoever left is not, whoever is new waits. */
+  people: boolean().default(false),
+  /** Whether its tasks come along, as drafts, with their criteria; their dates move with the window, or go. */
+  tasks: boolean().default(false),
+  /** How groups of the copy come about; left out, as on the sheet. */
+  road: oneOf(CHOICES.road),
 })
 
 export const addSheet = route<ComposeView>()(
@@ -186,7 +192,7 @@ export const restoreSheet = plainRoute<ComposeView>()(
   '/api/courses/:course/deleted/:gone/restore',
   'instructor',
 )
-/** Copies title, texts, topics and rules into a draft; people and seats stay behind. */
+/** Copies title, texts, topics and rules into a draft; people and tasks come along where that is wanted. */
 export const copySheet = whileArchived(
   route<ComposeView>()('POST', '/api/sheets/:sheet/copy', 'instructor', copyBody),
 )

@@ -159,6 +159,71 @@ test('a sheet for a list of people is theirs alone; the list is made from what i
   await expect(other.getByText(/nothing at this address/i).first()).toBeVisible()
 })
 
+test('the same groups go on with the next project in four actions, and one undo takes it back', async ({
+  browser,
+  context,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await page.goto('/')
+  let actions = 0
+  const act = async (what: Promise<unknown>) => {
+    actions += 1
+    await what
+  }
+  await act(ferm(page).getByRole('link', { name: 'New sheet' }).click())
+  await act(
+    page
+      .getByLabel('How groups come about')
+      .selectOption({ label: 'stay in the groups of “Culture benches”' }),
+  )
+  await expect(page.getByRole('complementary', { name: 'What it comes to' })).toContainText(
+    'groups go on from',
+  )
+  await act(page.getByRole('button', { name: 'Publish the groups…' }).click())
+  await act(page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click())
+  expect(actions).toBe(4)
+  await expect(page.getByText('is out, with the same groups', { exact: false }).first()).toBeVisible()
+  await expect(page).toHaveURL(/\/run$/)
+  const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
+  const run = await page.evaluate(
+    (at) => fetch(at).then((answer) => answer.json()),
+    `/api/sheets/${sheet}/run`,
+  )
+  const seated = run.people.find(({ code }: { code: string }) => code === run.seats[0].person).name
+  const student = (await studentsOf(context, 'FERM 210')).find(({ name }) => name === seated)
+  const phone = await enterAs(browser, student!.email, { viewport: PHONE })
+  await phone.goto(`/sheets/${sheet}`)
+  await expect(phone.getByRole('complementary', { name: 'Your seat' })).toContainText('You sit at')
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'with the same groups' })
+    .getByRole('button', { name: 'Undo' })
+    .click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Courses' })).toBeAttached()
+  await phone.reload()
+  await expect(phone.getByText(/nothing at this address/i).first()).toBeVisible()
+})
+
+test('fresh partners: nobody sits again with somebody from the sheet before, and the plan says so', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await page.goto('/')
+  await ferm(page).getByRole('link', { name: 'New sheet' }).click()
+  await page.getByLabel('Sheet title').fill('Other partners')
+  await page
+    .getByLabel('How groups come about')
+    .selectOption({ label: 'get other partners than on “Culture benches”' })
+  await page.getByLabel('How many').selectOption('most')
+  await page.getByLabel('People in each, at most').fill('3')
+  await page.getByRole('button', { name: 'See the groups' }).click()
+  await expect(page.getByText('No pair meets again', { exact: false })).toBeVisible()
+  await expect(page.getByText('Fewer are not possible.', { exact: false })).toBeVisible()
+  await expect(page.getByRole('checkbox', { name: 'Culture benches' })).toBeChecked()
+  await page.reload()
+  await expect(page.getByText('No pair meets again', { exact: false })).toBeVisible()
+})
+
 /** A closing time as somebody types it, some days from now. */
 function closing(): string {
   const day = new Date(Date.now() + 5 * 86_400_000).toLocaleDateString('en-GB', {

@@ -26,8 +26,8 @@ export function planningIn(labs: () => Labs) {
         made: null,
       }
       const made = makePlan({ ...basis, ...settings, pins: [], ...more })
-      const { moves, left, conflicts, dissolved, before, after, gap, evenChances } = made
-      return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances }
+      const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = made
+      return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix }
     },
     apply: (
       content: PlanContent,

@@ -2,6 +2,7 @@ import { gapBetween } from './cost.ts'
 import { type Drafted, draft } from './drafted.ts'
 import { explain, plainReasons } from './explain.ts'
 import { figuresOf } from './figures.ts'
+import { mix } from './mix.ts'
 import type { Plan, PlanInput } from './types.ts'
 import { type Work, workOf } from './work.ts'
 
@@ -35,8 +36,9 @@ export function makePlan(input: PlanInput, options: PlanOptions = {}): Plan {
   told()
   onBetter?.(() => planOf(input, drafted, plainReasons(input, drafted)))
   const plan = planOf(input, drafted, explain(input, drafted, explaining(work)))
+  const mixed = input.mixing ? mix(input, plan, input.mixing).plan : plan
   onProgress?.(1)
-  return plan
+  return mixed
 }
 
 /** Reasons are checked by planning again, for half of what the search may spend. */
@@ -81,5 +83,6 @@ function planOf(
     proven: gapBetween(drafted.cost, drafted.bound) === null,
     gap: gapBetween(drafted.cost, drafted.bound),
     evenChances: drafted.exact,
+    mix: null,
   }
 }

@@ -36,6 +36,34 @@ export interface Keeping {
   people: readonly string[]
 }
 
+/** How well people are mixed. */
+export interface MixFigures {
+  /** Pairs in one group who sat in one group before. */
+  again: number
+  /** For each attribute: how many people would have to change groups for it to be spread as it can be. */
+  spread: { name: string; off: number }[]
+}
+
+/** How people were mixed before exchanges and after; proven when no exchange could make it better. */
+export interface MixReport {
+  before: MixFigures
+  after: MixFigures
+  proven: boolean
+}
+
+/** What people are mixed by, as far as possible: with whom they sat before, then attributes, the weightiest first. */
+export interface Mixing {
+  /** Pairs who sat in one group before, and how often. */
+  met: readonly { a: string; b: string; times: number }[]
+  attributes: readonly {
+    name: string
+    /** Whether each group has a mix of its values, or is alike in it. */
+    how: 'mix' | 'alike'
+    /** The value of each person; nobody's is the empty one. */
+    of: ReadonlyMap<string, string>
+  }[]
+}
+
 /** Everything a plan follows from. */
 export interface PlanInput {
   people: readonly PlanPerson[]
@@ -55,6 +83,8 @@ export interface PlanInput {
   release: Release
   /** Set by hand: this person here, or nowhere. */
   pins: readonly { person: string; group: string | null }[]
+  /** What people are mixed by, besides; left out, by nothing. */
+  mixing?: Mixing
   /** How names are put in order by surname; left out, as in English with particles passed over. */
   names?: NameOrder
 }
@@ -79,6 +109,8 @@ export type MoveReason =
   | { code: 'make-room'; for: readonly string[] }
   /** A rule for people may be behind it; the search was ended before that was checked. */
   | { code: 'unchecked' }
+  /** Exchanged with somebody, so that fewer meet again, or an attribute is better spread. */
+  | { code: 'mixed' }
 
 /** A seat that a plan proposes; `from` is the seat given up for it. */
 export interface PlanMove {
@@ -143,4 +175,6 @@ export interface Plan {
   gap: Gap | null
   /** False where keepings left no other way than to shuffle one answer, so that chances are nearly even, not exactly. */
   evenChances: boolean
+  /** How people were exchanged to mix them; null where that was not asked for. */
+  mix: MixReport | null
 }

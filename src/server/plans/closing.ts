@@ -230,9 +230,9 @@ function inputOf(sheet: Sheet, now: Instant, stores: Stores, only?: ReadonlySet<
 }
 
 function contentOf(sheet: Sheet, plan: Plan): PlanContent {
-  const { moves, left, conflicts, dissolved, before, after, gap, evenChances } = plan
+  const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = plan
   const settings = { ...BY_RULE, lotNumber: sheet.lot_number, made: null }
-  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances }
+  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix }
 }
 
 function tellInstructors(

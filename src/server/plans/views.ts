@@ -41,10 +41,28 @@ export function settleView(
     floor: sheet.floor,
     mixed: sheet.mixed === 1,
     keepings: keepingViews(course, stores),
+    sat: satTogether(sheet, stores),
     plans: plans.ofSheet(sheet.id).map((plan) => planView(plan, stores)),
     troubles: plans.troubles(sheet.id).map(({ rule, why, since }) => ({ rule, why, since })),
     mayEdit: mayEdit(reader, sheet),
   }
+}
+
+/** Who sits in one group on the other sheets of the course, the newest sheet first. Groups of one are no partners. */
+function satTogether(sheet: Sheet, { sheets, seats, roster }: Stores): SettleView['sat'] {
+  return sheets
+    .ofCourse(sheet.course_id)
+    .filter(({ id }) => id !== sheet.id)
+    .flatMap(({ id, code, title }) => {
+      const groups = new Map<number, string[]>()
+      for (const { group_id, enrolment_id } of seats.ofSheet(id)) {
+        const person = roster.enrolment(enrolment_id)
+        if (person?.status !== 'active') continue
+        groups.set(group_id, [...(groups.get(group_id) ?? []), person.code])
+      }
+      const met = [...groups.values()].filter((people) => people.length > 1)
+      return met.length > 0 ? [{ sheet: code, title, groups: met }] : []
+    })
 }
 
 function keepingViews(course: Course, { plans, roster }: Stores): KeepingView[] {
@@ -60,7 +78,7 @@ function keepingViews(course: Course, { plans, roster }: Stores): KeepingView[] 
   }))
 }
 
-const NOTHING_SAID = { gap: null, evenChances: true }
+const NOTHING_SAID = { gap: null, evenChances: true, mix: null }
 
 function planView(plan: KeptPlanRow, { ledger, roster }: Stores): KeptPlan {
   const maker = plan.made_by === null ? null : roster.personById(plan.made_by)

@@ -85,9 +85,7 @@ export function bindSheets(
     if (!into || enrolment?.role !== 'instructor' || enrolment.status !== 'active') {
       throw fieldProblem('course', 'Choose a course in which you are an instructor.')
     }
-    const copied = db
-      .transaction(() => copy({ sheet, course, person, now, stores }, into, body.title, body.opensAt))
-      .immediate()
+    const copied = db.transaction(() => copy({ sheet, course, person, now, stores }, into, body)).immediate()
     hub.refresh([copied.id])
     return composeView(copied, into, enrolment, now, stores)
   })

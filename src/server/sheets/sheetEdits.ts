@@ -1,12 +1,14 @@
+import type { InferType } from 'yup'
 import { limitOf } from '../../contract/fields.ts'
-import type { NewSheet, SheetChanges } from '../../contract/sheets.ts'
+import type { copyBody, NewSheet, SheetChanges } from '../../contract/sheets.ts'
 import { EXTRAS } from '../../core/extras.ts'
-import { msOf } from '../../core/instant.ts'
+import { type Instant, msOf } from '../../core/instant.ts'
 import { showsMoreNames } from '../../core/rules.ts'
 import { sheetState, windowFault } from '../../core/window.ts'
 import { movedAlong, sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { seatPeople } from '../seats/byHand.ts'
 import { leavePlace } from '../seats/places.ts'
 import type { LinePlace } from '../seats/store.ts'
 import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
@@ -230,7 +232,8 @@ export function setDeleted(edit: Edit, deleted: boolean): void {
  * its close and dated topics move along, by the clocks on the wall; otherwise neither is copied.
  * Exceptions of single groups are copied where the course has a section of the same name.
  */
-export function copy(edit: Edit, into: Course, title: string, opensAt: string | null): Sheet {
+export function copy(edit: Edit, into: Course, wanted: CopyWanted): Sheet {
+  const { title, opensAt } = wanted
   const { sheet, stores, now } = edit
   const opens = instantOf({ ...edit, course: into }, 'opensAt', opensAt, null, 'first')
   const from = sheet.opens_at === null ? null : { at: sheet.opens_at, zone: edit.course.zone }
@@ -244,6 +247,7 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
     // Lists and sections are those of a course.
     ...(into.id !== sheet.course_id && { for_whom: 'course', list_id: null }),
     title,
+    road: wanted.road ?? sheet.road,
     opens_at: opens,
     closes_at: later(sheet.closes_at),
   })
@@ -255,6 +259,7 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
     stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name.toLowerCase()]),
   )
   const groups = stores.sheets.groups(sheet.id)
+  const copies = new Map<string, string>()
   for (const topic of stores.sheets.topics(sheet.id)) {
     const starts_at = later(topic.starts_at)
     const fields = { ...topic, starts_at, ends_at: starts_at === null ? null : later(topic.ends_at) }
@@ -272,13 +277,60 @@ export function copy(edit: Edit, into: Course, title: string, opensAt: string | 
           (g.section_id === null ? undefined : names.get(g.section_id)) === section,
       )
       if (!like) continue
+      copies.set(like.code, group.code)
       const own_starts_at = later(like.own_starts_at)
       const own_ends_at = own_starts_at === null ? null : later(like.own_ends_at)
       stores.sheets.changeGroup(group.id, { ...like, own_starts_at, own_ends_at })
     }
   }
   note({ ...edit, sheet: copied }, 'sheet-added', { title, copyOf: sheet.code })
+  if (wanted.people && into.id === sheet.course_id) seatAgain(edit, copied, copies)
+  if (wanted.tasks) {
+    for (const task of stores.tasks.ofSheet(sheet.id)) {
+      const { id: _, code: __, sheet_id: ___, removed_at: ____, ...fields } = task
+      const for_whom = fields.for_whom === 'some-groups' ? 'groups' : fields.for_whom
+      stores.tasks.add(copied.id, { ...fields, for_whom, ...datesOf(task, later), out_at: null }, now)
+    }
+  }
   return stores.sheets.byId(copied.id) ?? copied
+}
+
+type CopyWanted = InferType<typeof copyBody>
+
+/** Dates of a copied task; those that would contradict each other without the others go too. */
+function datesOf(
+  task: { available_from: Instant | null; due_at: Instant | null; late: string; late_until: Instant | null },
+  later: (instant: Instant | null) => Instant | null,
+) {
+  const due_at = later(task.due_at)
+  const late_until = later(task.late_until)
+  return {
+    available_from: later(task.available_from),
+    due_at,
+    late_until,
+    ...(task.late === 'until' &&
+      (due_at === null || late_until === null) && { late: 'no' as const, late_until: null }),
+  }
+}
+
+/** Seats on a copy whoever sits on the sheet, each in the copy of their group. */
+function seatAgain(
+  { sheet, person, now, stores }: Edit,
+  copied: Sheet,
+  copies: ReadonlyMap<string, string>,
+): void {
+  const codes = stores.sheets.groupCodes(sheet.id)
+  const meant = new Set(stores.audience.students(copied).map(({ id }) => id))
+  const changes = stores.seats.ofSheet(sheet.id).flatMap(({ group_id, enrolment_id }) => {
+    const to = copies.get(codes.get(group_id) ?? '')
+    const who = stores.roster.enrolment(enrolment_id)
+    return to && who && meant.has(enrolment_id) ? [{ person: who.code, from: null, to }] : []
+  })
+  if (changes.length === 0) return
+  const detailOf = () => ({ because: 'carried-on', sheet: sheet.code })
+  const current = stores.sheets.byId(copied.id) ?? copied
+  // They sat there already: what would be asked about somebody new is known.
+  seatPeople({ sheet: current, changes, actorId: person.id, now, stores, detailOf }, () => true)
 }
 
 /** Gives a new sheet what it begins with besides its title. */

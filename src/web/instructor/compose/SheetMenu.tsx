@@ -15,6 +15,7 @@ import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { Field, FieldFrame } from '../../kit/Field.tsx'
 import { sentTime, TimeField } from '../../kit/TimeField.tsx'
@@ -99,16 +100,31 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
   const navigate = useNavigate()
   const { data } = useAnswer(courses, {})
   // Half filled, it is there again when this is opened anew.
-  const unsent = useUnsent(`copy ${view.code}`, { title: view.title, course: view.course.code, opensAt: '' })
-  const { title, course, opensAt } = unsent.value
+  const unsent = useUnsent(`copy ${view.code}`, {
+    title: view.title,
+    course: view.course.code,
+    opensAt: '',
+    people: false,
+    tasks: false,
+  })
+  const { title, course, opensAt, people = false, tasks = false } = unsent.value
+  const here = course === view.course.code
   const set = (more: Partial<typeof unsent.value>) => unsent.write({ ...unsent.value, ...more })
   const act = useAct()
   const { fault, busy } = act
   const mine = data?.courses.filter(({ role }) => role === 'instructor') ?? []
   const copy = async () => {
     const done = await act.do({
-      work: () => call(copySheet, { sheet: view.code }, { course, title, opensAt: sentTime(opensAt) }),
-      said: 'Copied as a draft. People and seats stay with the old one.',
+      work: () =>
+        call(
+          copySheet,
+          { sheet: view.code },
+          { course, title, opensAt: sentTime(opensAt), people: people && here, tasks },
+        ),
+      said:
+        people && here
+          ? 'Copied as a draft, with the same people in the same groups.'
+          : 'Copied as a draft. People and seats stay with the old one.',
       beside: true,
     })
     if (done.fault) return
@@ -150,6 +166,17 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
         hint="The window keeps its length and dated topics move along. Left empty: no window, no dates."
         fault={fault?.field('opensAt') ?? (fault?.problem.errors ? undefined : fault?.message)}
       />
+      {here && (
+        <Check checked={people} onValue={(people) => set({ people })}>
+          The same people in the same groups
+        </Check>
+      )}
+      {view.tasks.length > 0 && (
+        <Check checked={tasks} onValue={(tasks) => set({ tasks })}>
+          {view.tasks.length === 1 ? 'Its task' : `Its ${view.tasks.length} tasks`} with their criteria, as
+          drafts; files of tasks stay behind
+        </Check>
+      )}
     </Ask>
   )
 }

@@ -2,7 +2,7 @@ import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { courses } from '../../../contract/courses.ts'
 import { lists } from '../../../contract/lists.ts'
-import { addSheet, deleteSheet } from '../../../contract/sheets.ts'
+import { addSheet, copySheet, deleteSheet } from '../../../contract/sheets.ts'
 import { saySizes } from '../../../core/supply.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
@@ -16,7 +16,8 @@ import { toast } from '../../kit/toast.ts'
 import { FindBox } from '../FindBox.tsx'
 import { ListAsk } from '../ListAsk.tsx'
 import { EXTRA_WORDS } from '../record/extraWords.ts'
-import { SentenceForm } from './SentenceForm.tsx'
+import { CarryOnAsk } from './CarryOnAsk.tsx'
+import { type Earlier, SentenceForm } from './SentenceForm.tsx'
 import {
   type Class,
   FIRST_SENTENCE,
@@ -67,6 +68,7 @@ export function NewSheetPage() {
 interface OwnCourse extends Class {
   code: string
   courseCode: string
+  sheets: readonly Earlier[]
 }
 
 function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void }) {
@@ -74,15 +76,32 @@ function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void })
   const act = useAct()
   const unsent = useUnsent<Sentence>(`new sheet ${course.code} sentence`, FIRST_SENTENCE)
   const [listing, setListing] = useState(false)
+  const [carrying, setCarrying] = useState(false)
   const said = unsent.value
   const change = (more: Partial<Sentence>) => unsent.write({ ...said, ...more })
+  const earlier = course.sheets.find(({ code }) => code === said.after?.sheet)
+  const same = said.after?.how === 'same' ? earlier : undefined
   const sum = sumOf(said, course)
   const wrong = wrongWith(said, course)
   const made = said.road === 'made'
   const begin = async () => {
     if (wrong.length > 0) return
     const done = await act.do({
-      work: () => call(addSheet, { course: course.code }, newSheetOf(said, course)),
+      work: () =>
+        same
+          ? call(
+              copySheet,
+              { sheet: same.code },
+              {
+                course: course.code,
+                title: said.title.trim(),
+                opensAt: null,
+                people: true,
+                tasks: false,
+                road: 'made',
+              },
+            )
+          : call(addSheet, { course: course.code }, newSheetOf(said, course)),
       beside: true,
     })
     if (done.fault) return
@@ -101,8 +120,9 @@ function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void })
       action: { label: 'Undo', onClick: () => void takeBack() },
     })
     const { by, n, mixed, pattern, letters } = said
-    const making = by === 'topics' ? null : { by, n, mixed, pattern, letters }
-    if (made) navigate(`/sheets/${sheet}/settle`, { state: { making } })
+    const making = by === 'topics' || same ? null : { by, n, mixed, pattern, letters }
+    const fresh = said.after?.how === 'fresh' ? [said.after.sheet] : []
+    if (made) navigate(`/sheets/${sheet}/settle`, { state: { making, fresh } })
     else navigate(`/sheets/${sheet}/compose`)
   }
   return (
@@ -133,12 +153,17 @@ function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void })
           aria-label="What it comes to"
           className="border-l border-line bg-surface px-7 py-8 max-lg:border-t max-lg:border-l-0 max-sm:px-4"
         >
-          <Coming said={said} sum={sum} />
+          {same ? <Carried sheet={same} /> : <Coming said={said} sum={sum} />}
           <div className="mt-6 flex flex-wrap items-center gap-4">
-            <Button type="submit" look="main" busy={act.busy} disabled={wrong.length > 0}>
+            {same && (
+              <Button look="main" disabled={wrong.length > 0} onClick={() => setCarrying(true)}>
+                Publish the groups…
+              </Button>
+            )}
+            <Button type="submit" look={same ? 'plain' : 'main'} busy={act.busy} disabled={wrong.length > 0}>
               {made ? 'See the groups' : 'Write the sheet'}
             </Button>
-            {said.by !== 'topics' && (
+            {said.by !== 'topics' && !same && (
               <button
                 type="button"
                 className="font-semibold text-seat hover:underline"
@@ -162,6 +187,41 @@ function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void })
           }}
         />
       )}
+      {carrying && same && (
+        <CarryOnAsk
+          course={course.code}
+          title={said.title.trim()}
+          sheet={same}
+          onClose={() => setCarrying(false)}
+          onOut={unsent.drop}
+        />
+      )}
+    </>
+  )
+}
+
+/** What a sheet comes to that goes on in the groups of another. */
+function Carried({ sheet }: { sheet: Earlier }) {
+  const sizes = sheet.groups.map(({ taken }) => taken).filter((taken) => taken > 0)
+  return (
+    <>
+      <p className="flex items-center gap-4">
+        <strong className="figures font-display text-[3.25rem] leading-none">{sizes.length}</strong>
+        <span>
+          <span className="block text-soft">groups go on from “{sheet.title}”</span>
+          <strong className="font-semibold">{saySizes(sizes.toSorted((a, b) => b - a))}</strong>
+        </span>
+      </p>
+      <div className="mt-4 flex flex-wrap gap-x-2.5 gap-y-1.5">
+        {sizes.slice(0, DRAWN).map((size, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a group that is not made yet is its place
+          <PipRow key={i} taken={size} seats={size} />
+        ))}
+      </div>
+      <p className="mt-4 border-t tear pt-3 text-soft">
+        Topics, rules and group pages are copied. Tasks are set under Work; to bring those of the other sheet
+        along, copy it in its menu, in Compose.
+      </p>
     </>
   )
 }

@@ -41,12 +41,14 @@ export function SentenceForm({
   onNewList,
 }: {
   said: Sentence
-  course: Class & { courseCode: string }
+  course: Class & { courseCode: string; sheets: readonly Earlier[] }
   wrong: readonly Doubt[]
   change: (more: Partial<Sentence>) => void
   onNewList: () => void
 }) {
-  const { forWhom, road, by, n, mixed, pattern, letters, convener, extras } = said
+  const { after, forWhom, road, by, n, mixed, pattern, letters, convener, extras } = said
+  const seated = course.sheets.filter(({ groups }) => groups.some(({ taken }) => taken > 0))
+  const way = after ? `${after.how} ${after.sheet}` : road
   const list = course.lists.find(({ code }) => code === said.list)
   const whom = forWhom === 'list' && list ? `list ${list.code}` : forWhom
   const chooseWhom = (value: string) => {
@@ -70,167 +72,199 @@ export function SentenceForm({
         </label>
         <Doubts of={doubts('title')} />
       </div>
-      <Line>
-        <Part label="Whom it is for" value={whom} onValue={chooseWhom}>
-          <option value="course">Everybody</option>
-          {course.sections.length > 0 && <option value="sections">Some sections</option>}
-          {course.lists.map(({ code, title }) => (
-            <option key={code} value={`list ${code}`}>
-              The list “{title}”
-            </option>
-          ))}
-          <option value="new-list">A new list of people…</option>
-        </Part>{' '}
-        in {course.courseCode}
-      </Line>
-      {forWhom === 'sections' && (
-        <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
-          <legend className="sr-only">Which sections</legend>
-          {course.sections.map(({ code, name, students }) => (
-            <Check
-              key={code}
-              checked={said.sections.includes(code)}
-              onValue={(on) =>
-                change({
-                  sections: on ? [...said.sections, code] : said.sections.filter((one) => one !== code),
-                })
-              }
-            >
-              {name} ({students})
-            </Check>
-          ))}
-        </fieldset>
+      {after?.how !== 'same' && (
+        <>
+          <Line>
+            <Part label="Whom it is for" value={whom} onValue={chooseWhom}>
+              <option value="course">Everybody</option>
+              {course.sections.length > 0 && <option value="sections">Some sections</option>}
+              {course.lists.map(({ code, title }) => (
+                <option key={code} value={`list ${code}`}>
+                  The list “{title}”
+                </option>
+              ))}
+              <option value="new-list">A new list of people…</option>
+            </Part>{' '}
+            in {course.courseCode}
+          </Line>
+          {forWhom === 'sections' && (
+            <fieldset className="flex flex-wrap gap-x-5 gap-y-1">
+              <legend className="sr-only">Which sections</legend>
+              {course.sections.map(({ code, name, students }) => (
+                <Check
+                  key={code}
+                  checked={said.sections.includes(code)}
+                  onValue={(on) =>
+                    change({
+                      sections: on ? [...said.sections, code] : said.sections.filter((one) => one !== code),
+                    })
+                  }
+                >
+                  {name} ({students})
+                </Check>
+              ))}
+            </fieldset>
+          )}
+          <Doubts of={doubts('whom')} />
+        </>
       )}
-      <Doubts of={doubts('whom')} />
       <Line>
-        <Part
-          label="How groups come about"
-          value={road}
-          onValue={(value) => change(takeRoad(said, value as Road))}
-        >
+        <Part label="How groups come about" value={way} onValue={(value) => change(takeWay(said, value))}>
           {Object.entries(ROADS).map(([value, { label }]) => (
             <option key={value} value={value}>
               {label}
             </option>
           ))}
+          {seated.length > 0 && (
+            <optgroup label="As it was on another sheet">
+              {seated.flatMap(({ code, title }) => [
+                <option key={`same ${code}`} value={`same ${code}`}>
+                  stay in the groups of “{title}”
+                </option>,
+                <option key={`fresh ${code}`} value={`fresh ${code}`}>
+                  get other partners than on “{title}”
+                </option>,
+              ])}
+            </optgroup>
+          )}
         </Part>
         ,
       </Line>
-      <p className="-mt-3 text-soft">{ROADS[road].notice}</p>
-      <Line>
-        in{' '}
-        <Part label="How many" value={by} onValue={(value) => change({ by: value as HowMany })}>
-          {Object.entries(COUNTS).map(([value, { label }]) => (
-            <option key={value} value={value}>
-              {label}
-            </option>
-          ))}
-        </Part>
-        {by !== 'topics' && (
-          <>
-            {' '}
-            <input
-              aria-label={COUNTS[by].counts}
-              inputMode="numeric"
-              value={Number.isNaN(n) ? '' : n}
-              onFocus={({ target }) => target.select()}
-              onChange={({ target }) => {
-                const typed = target.value.replace(/\D/g, '').slice(0, 4)
-                change({ n: typed === '' ? Number.NaN : Number(typed) })
-              }}
-              aria-invalid={doubts('many').length > 0 || undefined}
-              className={`${PART} figures w-[2.5em] text-center aria-invalid:border-ember`}
-            />
-          </>
-        )}
-        {course.sections.length > 0 && (
-          <>
-            ,{' '}
-            <Part
-              label="In each section, or mixed"
-              value={mixed ? 'mixed' : 'each'}
-              onValue={(value) => change({ mixed: value === 'mixed' })}
-            >
-              <option value="each">in each section</option>
-              <option value="mixed">sections mixed</option>
+      <p className="-mt-3 text-soft">{AFTER[after?.how ?? ''] ?? ROADS[road].notice}</p>
+      {after?.how !== 'same' && (
+        <>
+          <Line>
+            in{' '}
+            <Part label="How many" value={by} onValue={(value) => change({ by: value as HowMany })}>
+              {Object.entries(COUNTS).map(([value, { label }]) => (
+                <option key={value} value={value}>
+                  {label}
+                </option>
+              ))}
             </Part>
-          </>
-        )}
-        ,
-      </Line>
-      {by === 'topics' && (
-        <label className="flex max-w-xl flex-col gap-1 text-sm font-semibold text-soft">
-          Topics, one in each line
-          <textarea
-            rows={6}
-            value={said.topics}
-            onChange={({ target }) => change({ topics: target.value })}
-            className="rounded-field border border-line-strong bg-surface px-3 py-2 text-base font-normal text-ink [field-sizing:content]"
-          />
-        </label>
-      )}
-      <Doubts of={doubts('many')} />
-      {by !== 'topics' && (
-        <Line>
-          named{' '}
-          <input
-            aria-label="Names of groups; # counts"
-            value={pattern}
-            maxLength={60}
-            onChange={({ target }) => change({ pattern: target.value })}
-            className={`${PART} w-[7em]`}
-          />{' '}
-          in{' '}
-          <Part
-            label="What counts"
-            value={letters ? 'letters' : 'numbers'}
-            onValue={(value) => change({ letters: value === 'letters' })}
-          >
-            <option value="numbers">numbers</option>
-            <option value="letters">letters</option>
-          </Part>
-          ;
-        </Line>
-      )}
-      <Line>
-        <Part
-          label="Who answers for a group"
-          value={convener}
-          onValue={(value) => change({ convener: value as ConvenerRule })}
-        >
-          {Object.entries(LEADS)
-            .filter(([value]) => road === 'chosen' || value !== 'first')
-            .map(([value, label]) => (
-              <option key={value} value={value}>
-                {label}
-              </option>
-            ))}
-        </Part>{' '}
-        answers for each,
-      </Line>
-      <fieldset>
-        <legend className={LINE}>and they get a page with members and tasks, and</legend>
-        <div className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
-          {EXTRAS.map((extra) => (
-            <Check
-              key={extra}
-              checked={extras.includes(extra)}
-              onValue={(on) =>
-                change({ extras: EXTRAS.filter((one) => (one === extra ? on : extras.includes(one))) })
-              }
+            {by !== 'topics' && (
+              <>
+                {' '}
+                <input
+                  aria-label={COUNTS[by].counts}
+                  inputMode="numeric"
+                  value={Number.isNaN(n) ? '' : n}
+                  onFocus={({ target }) => target.select()}
+                  onChange={({ target }) => {
+                    const typed = target.value.replace(/\D/g, '').slice(0, 4)
+                    change({ n: typed === '' ? Number.NaN : Number(typed) })
+                  }}
+                  aria-invalid={doubts('many').length > 0 || undefined}
+                  className={`${PART} figures w-[2.5em] text-center aria-invalid:border-ember`}
+                />
+              </>
+            )}
+            {course.sections.length > 0 && (
+              <>
+                ,{' '}
+                <Part
+                  label="In each section, or mixed"
+                  value={mixed ? 'mixed' : 'each'}
+                  onValue={(value) => change({ mixed: value === 'mixed' })}
+                >
+                  <option value="each">in each section</option>
+                  <option value="mixed">sections mixed</option>
+                </Part>
+              </>
+            )}
+            ,
+          </Line>
+          {by === 'topics' && (
+            <label className="flex max-w-xl flex-col gap-1 text-sm font-semibold text-soft">
+              Topics, one in each line
+              <textarea
+                rows={6}
+                value={said.topics}
+                onChange={({ target }) => change({ topics: target.value })}
+                className="rounded-field border border-line-strong bg-surface px-3 py-2 text-base font-normal text-ink [field-sizing:content]"
+              />
+            </label>
+          )}
+          <Doubts of={doubts('many')} />
+          {by !== 'topics' && (
+            <Line>
+              named{' '}
+              <input
+                aria-label="Names of groups; # counts"
+                value={pattern}
+                maxLength={60}
+                onChange={({ target }) => change({ pattern: target.value })}
+                className={`${PART} w-[7em]`}
+              />{' '}
+              in{' '}
+              <Part
+                label="What counts"
+                value={letters ? 'letters' : 'numbers'}
+                onValue={(value) => change({ letters: value === 'letters' })}
+              >
+                <option value="numbers">numbers</option>
+                <option value="letters">letters</option>
+              </Part>
+              ;
+            </Line>
+          )}
+          <Line>
+            <Part
+              label="Who answers for a group"
+              value={convener}
+              onValue={(value) => change({ convener: value as ConvenerRule })}
             >
-              {EXTRA_WORDS[extra]}
-            </Check>
-          ))}
-        </div>
-      </fieldset>
+              {Object.entries(LEADS)
+                .filter(([value]) => road === 'chosen' || value !== 'first')
+                .map(([value, label]) => (
+                  <option key={value} value={value}>
+                    {label}
+                  </option>
+                ))}
+            </Part>{' '}
+            answers for each,
+          </Line>
+          <fieldset>
+            <legend className={LINE}>and they get a page with members and tasks, and</legend>
+            <div className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
+              {EXTRAS.map((extra) => (
+                <Check
+                  key={extra}
+                  checked={extras.includes(extra)}
+                  onValue={(on) =>
+                    change({ extras: EXTRAS.filter((one) => (one === extra ? on : extras.includes(one))) })
+                  }
+                >
+                  {EXTRA_WORDS[extra]}
+                </Check>
+              ))}
+            </div>
+          </fieldset>
+        </>
+      )}
     </div>
   )
 }
 
-/** Where nobody sits down by themselves, nobody does so first. */
-function takeRoad({ convener }: Sentence, road: Road): Partial<Sentence> {
-  return { road, ...(road === 'made' && convener === 'first' && { convener: 'lot' }) }
+/** A sheet that another can go on from. */
+export interface Earlier {
+  code: string
+  title: string
+  groups: readonly { taken: number }[]
+}
+
+const AFTER: Readonly<Record<string, string>> = {
+  same: 'The same people in the same groups, with the topics and rules of that sheet. Whoever left is not among them; whoever is new waits for you on Run.',
+  fresh:
+    'Who sat together there does not again, as far as possible; the plan says how many pairs still do. You look at the groups before they go out.',
+}
+
+/** How groups come about, as it was chosen: a road, or what was on another sheet. Where nobody sits down, nobody does so first. */
+function takeWay({ convener }: Sentence, value: string): Partial<Sentence> {
+  const [how = '', sheet] = value.split(' ')
+  const road: Road = how === 'chosen' ? 'chosen' : 'made'
+  const after = sheet === undefined ? null : { how: how as 'same' | 'fresh', sheet }
+  return { road, after, ...(road === 'made' && convener === 'first' && { convener: 'lot' }) }
 }
 
 const LINE = 'font-display text-[1.75rem] leading-snug max-sm:text-xl'

@@ -9,9 +9,16 @@ import { FIRST_PATTERN } from '../settle/input.ts'
 /** How many groups there are: counted in people or groups, or topics by their names. */
 export type HowMany = GroupCount['by'] | 'topics'
 
+/** A sheet that a new one goes on from: the same people in the same groups, or other partners than there. */
+export interface After {
+  how: 'same' | 'fresh'
+  sheet: string
+}
+
 /** What the sentence at the head of a new sheet says. */
 export interface Sentence {
   title: string
+  after: After | null
   forWhom: ForWhom
   sections: string[]
   list: string
@@ -29,6 +36,7 @@ export interface Sentence {
 
 export const FIRST_SENTENCE: Sentence = {
   title: 'New groups',
+  after: null,
   forWhom: 'course',
   sections: [],
   list: '',
@@ -152,7 +160,9 @@ export function wrongWith(said: Sentence, course: Class): Doubt[] {
     wrong.push({ at: 'whom', words: 'Choose a section: the sheet would be for nobody.' })
   else if (said.forWhom === 'list' && said.list === '')
     wrong.push({ at: 'whom', words: 'Choose a list of people, or make one.' })
-  else if (people === 0)
+  // Who goes on in the same groups is counted there.
+  if (said.after?.how === 'same') return wrong
+  if (wrong.length === 0 && people === 0)
     wrong.push({
       at: 'whom',
       words:

@@ -148,6 +148,10 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
       return 'the group was closed'
     case 'topic-removed':
       return 'the topic was taken off the sheet'
+    case 'topic-spread':
+      return 'the topic got other groups: one for all sections, or one in each'
+    case 'carried-on':
+      return 'the group carries on from another sheet'
     default:
       return actor !== null && person !== null && actor !== naming.person(person) ? `by ${actor}` : ''
   }
@@ -156,6 +160,7 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
 const REASONS: Readonly<Record<string, string>> = {
   'by-hand': 'set by hand',
   held: 'a seat was kept for them',
+  mixed: 'exchanged for a better mix',
   apart: 'kept apart',
   together: 'kept together',
   dissolved: 'their group was too small',

@@ -25,6 +25,7 @@ import { Compared, type Opened } from './Compared.tsx'
 import { Conflicts } from './Conflicts.tsx'
 import { changesIn, contentOf, groupsAfter, titleFor } from './content.ts'
 import { Figures } from './Figures.tsx'
+import { FreshCard, MixWords } from './FreshCard.tsx'
 import { HandOutAsk } from './HandOutAsk.tsx'
 import { HoldCard } from './HoldCard.tsx'
 import { HowCard } from './HowCard.tsx'
@@ -86,8 +87,11 @@ function Settling({
   refetch: () => void
 }) {
   // What was chosen is there again after a look at Run, or a reload.
-  const said = (useLocation().state as { making?: Making } | null)?.making ?? null
-  const first = useMemo(() => ({ ...firstChoices(view.lotNumber), making: said }), [view.lotNumber, said])
+  const said = useLocation().state as { making?: Making; fresh?: string[] } | null
+  const first = useMemo(
+    () => ({ ...firstChoices(view.lotNumber), making: said?.making ?? null, fresh: said?.fresh ?? [] }),
+    [view.lotNumber, said],
+  )
   const chosen = useUnsent(`settle ${view.code}`, packed(first))
   const choices = useMemo(() => unpacked(chosen.value), [chosen.value])
   const setChoices = (next: Choices) => chosen.write(packed(next))
@@ -103,9 +107,9 @@ function Settling({
   const [drawn, setDrawn] = useState(false)
   const key = useRef(newKey())
 
-  const { basis, sections, topics, mayEdit } = view
+  const { basis, sections, topics, sat, mayEdit } = view
   // The rest of the view changes without any bearing on the plan.
-  const ground = useSame({ basis, sections, topics })
+  const ground = useSame({ basis, sections, topics, sat })
   const input = useMemo(() => (mayEdit ? inputOf(ground, choices) : null), [mayEdit, ground, choices])
   const planner = usePlanner(opened ? null : input)
   const made = useMemo(() => madeGroups(ground, madeIn(ground, choices), choices.making), [ground, choices])
@@ -205,7 +209,11 @@ function Settling({
     setChoices(firstChoices(view.lotNumber))
   }
   const touched =
-    opened !== null || choices.pins.size > 0 || choices.release !== 'none' || choices.making !== null
+    opened !== null ||
+    choices.pins.size > 0 ||
+    choices.release !== 'none' ||
+    choices.making !== null ||
+    choices.fresh.length > 0
   return (
     <SheetFrame
       fit
@@ -262,6 +270,7 @@ function Settling({
           {view.mayEdit && (
             <>
               <HowCard view={view} choices={choices} change={change} refetch={refetch} />
+              <FreshCard view={view} choices={choices} change={change} />
               <HoldCard view={view} choices={choices} change={change} />
             </>
           )}
@@ -311,13 +320,14 @@ function Settling({
                   progress={planner.progress}
                   stop={planner.stop}
                 />
+                {content.mix && <MixWords mix={content.mix} />}
                 <Conflicts view={view} content={content} naming={naming} put={put} />
                 <Misfits misfits={misfits} />
                 <div className="flex flex-wrap items-center gap-2">
                   <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>
                     {asField ? 'As a list of moves' : 'As the seat field'}
                   </Button>
-                  {!opened && input && content.settings.method !== 'surname' && (
+                  {!opened && input && content.settings.method !== 'surname' && !content.mix && (
                     <Button size="small" onClick={() => setDrawn(true)}>
                       How was this drawn?
                     </Button>

@@ -33,9 +33,9 @@ export function contentOf(
   made: MadeGroups | null,
 ): PlanContent {
   const { method, lotNumber, floorsFirst, mayDissolve, release } = input
-  const { moves, left, conflicts, dissolved, before, after, gap, evenChances } = plan
+  const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = plan
   const settings = { method, lotNumber, floorsFirst, mayDissolve, release, made: making ? made : null }
-  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances }
+  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix }
 }
 
 /** Every group as a plan leaves it. */

@@ -1,7 +1,7 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { topicsOfPattern } from '../../../core/pattern.ts'
-import type { PlanGroup, PlanInput, PlanMethod } from '../../../core/plan/types.ts'
+import type { Mixing, PlanGroup, PlanInput, PlanMethod } from '../../../core/plan/types.ts'
 import { type GroupCount, groupSizes } from '../../../core/supply.ts'
 
 /** Groups to be made: how many, whether each is for all sections together, and how they are called. */
@@ -27,7 +27,7 @@ export function firstMaking({ mixed, basis }: Pick<Ground, 'basis'> & { mixed: b
 export const FIRST_PATTERN = 'Group #'
 
 /** The part of the page's view that plans are made from. */
-export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics'>
+export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics' | 'sat'>
 
 /** What is chosen on the page before a plan is made. */
 export interface Choices {
@@ -39,6 +39,8 @@ export interface Choices {
   release: 'none' | 'all' | 'afresh' | 'some'
   released: readonly string[]
   making: Making | null
+  /** Sheets by code whose partners are not to meet again, as far as possible. */
+  fresh: readonly string[]
   pins: ReadonlyMap<string, string | null>
 }
 
@@ -51,6 +53,7 @@ export function firstChoices(lotNumber: number): Choices {
     release: 'none',
     released: [],
     making: null,
+    fresh: [],
     pins: new Map(),
   }
 }
@@ -63,7 +66,8 @@ export function packed(choices: Choices): PackedChoices {
 }
 
 export function unpacked(choices: PackedChoices): Choices {
-  return { ...choices, pins: new Map(choices.pins) }
+  // Choices of before something was to be chosen do not have it.
+  return { ...choices, fresh: choices.fresh ?? [], pins: new Map(choices.pins) }
 }
 
 /** The groups that are made in one section: how many people, and the sizes they come to. */
@@ -109,6 +113,25 @@ export function madeGroups(view: Ground, made: readonly MadeIn[], making: Making
   }
 }
 
+/** Pairs who sat together on the sheets named, and on how many of them. */
+function metOn({ sat, basis }: Ground, sheets: readonly string[]): Mixing['met'] {
+  const here = new Set(basis.people.map(({ key }) => key))
+  const times = new Map<string, number>()
+  for (const { sheet, groups } of sat) {
+    if (!sheets.includes(sheet)) continue
+    for (const group of groups) {
+      const own = group.filter((person) => here.has(person)).sort()
+      own.forEach((a, i) => {
+        for (const b of own.slice(i + 1)) times.set(`${a} ${b}`, (times.get(`${a} ${b}`) ?? 0) + 1)
+      })
+    }
+  }
+  return [...times].map(([pair, n]) => {
+    const [a = '', b = ''] = pair.split(' ')
+    return { a, b, times: n }
+  })
+}
+
 /** What the planner is given for a sheet and what was chosen. */
 export function inputOf(view: Ground, choices: Choices): PlanInput {
   const { basis } = view
@@ -132,6 +155,7 @@ export function inputOf(view: Ground, choices: Choices): PlanInput {
     floorsFirst,
     mayDissolve: mayDissolve && floorsFirst,
     release: release === 'some' ? released : release,
+    ...(choices.fresh.length > 0 && { mixing: { met: metOn(view, choices.fresh), attributes: [] } }),
     // What was set by hand is kept over a reload; people and groups may be gone by then.
     pins: [...pins].flatMap(([person, group]) =>
       known.has(person) && (group === null || places.has(group)) ? [{ person, group }] : [],
