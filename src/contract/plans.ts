@@ -92,6 +92,8 @@ export interface SettleView extends SheetHead {
   /** Whether topics have one group for all sections, where they say nothing else. */
   mixed: boolean
   keepings: KeepingView[]
+  /** What the roster says of people besides, by column: the value of each, by code. */
+  attributes: { name: string; of: Record<string, string> }[]
   /** Who sits together on the other sheets of the course, by group: people by their codes. */
   sat: { sheet: string; title: string; groups: string[][] }[]
   plans: KeptPlan[]

@@ -1,4 +1,4 @@
-import { boolean, mixed, number, object, string } from 'yup'
+import { array, boolean, mixed, number, object, string } from 'yup'
 import { isEmail, normalEmail } from '../core/email.ts'
 import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
@@ -7,7 +7,8 @@ import { codes } from './fields.ts'
 import { LARGE, plainRoute, route } from './route.ts'
 
 export interface RosterView {
-  people: (RosterPerson & { code: string })[]
+  /** With what a file said of them besides, by the names of its columns. */
+  people: (RosterPerson & { code: string; attributes: Record<string, string> })[]
   /** The last change, which can be undone; null when there is none. */
   undo: { at: string; what: string } | null
 }
@@ -20,6 +21,10 @@ export interface RosterPreview {
   /** Active students whom the file does not list, with the seats they hold. */
   missing: (RosterPerson & { seats: string[] })[]
   faults: LineFault[]
+  /** Further columns of the file, which can be kept as attributes. */
+  spare: string[]
+  /** How many people’s attributes change, with the columns that are to be kept. */
+  attributes: number
 }
 
 /** What happens to people whom a file does not list any more. */
@@ -41,10 +46,16 @@ const columns = object({
   .default(undefined)
   .optional()
 
-export const previewBody = object({ csv, columns })
+/** Names of further columns that are kept as attributes: staff see them, students never. */
+const keep = array(string().trim().required().max(LIMITS.attribute))
+  .max(LIMITS.attributes, `${LIMITS.attributes} further columns can be kept.`)
+  .default([])
+
+export const previewBody = object({ csv, columns, keep })
 export const importBody = object({
   csv,
   columns,
+  keep,
   skipFaults: boolean().required(),
   unlisted: mixed<Unlisted>().oneOf(['leave', 'pause', 'left']).default('leave'),
   /** Whether people who are paused or have left give up their seats. */

@@ -10,6 +10,9 @@ export const LIMITS = {
   sectionName: 60,
   sections: 24,
   topics: 200,
+  /** Columns of a roster file that are kept as attributes, and letters of one of their values. */
+  attributes: 6,
+  attribute: 60,
   /** Seats in one group. */
   seats: 500,
   /** Lines in one roster file, header not counted. */

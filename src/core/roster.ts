@@ -20,6 +20,8 @@ export interface RosterLine {
   email: string
   section: string | null
   role: Role | null
+  /** What stands in the columns that are kept besides, by their names. */
+  attributes?: Readonly<Record<string, string>>
 }
 
 /** One thing that a newer file changes about somebody. */

@@ -60,17 +60,27 @@ export function addCourse(
   return course
 }
 
+/** Further columns of the sample's rosters, which groups can be balanced by. */
+const FURTHER = ['level', 'programme'] as const
+const LEVELS = ['first year', 'second year', 'third year']
+const PROGRAMMES = ['Food science', 'Biology', 'Brewing', 'Nutrition']
+
 /** Writes a roster file and brings it in as an instructor would. */
 export function bringIn(
   { db, stores, now }: FillParts,
   course: Course,
   lines: (MadeUp & { section: string; role: string })[],
 ): void {
-  const csv = Papa.unparse(lines, { columns: ['name', 'email', 'section', 'role'] })
+  const told = lines.map((line, i) => ({
+    ...line,
+    level: line.role === 'student' ? LEVELS[(i * 7 + (i >> 2)) % LEVELS.length] : '',
+    programme: line.role === 'student' ? PROGRAMMES[(i * 5 + (i >> 1)) % PROGRAMMES.length] : '',
+  }))
+  const csv = Papa.unparse(told, { columns: ['name', 'email', 'section', 'role', ...FURTHER] })
   db.transaction(() =>
     importRoster(
       course.id,
-      { csv, skipFaults: false, unlisted: 'leave' },
+      { csv, keep: [...FURTHER], skipFaults: false, unlisted: 'leave' },
       shift(now, -60 * DAY),
       stores.roster,
     ),

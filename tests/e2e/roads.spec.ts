@@ -218,10 +218,30 @@ test('fresh partners: nobody sits again with somebody from the sheet before, and
   await page.getByLabel('People in each, at most').fill('3')
   await page.getByRole('button', { name: 'See the groups' }).click()
   await expect(page.getByText('No pair meets again', { exact: false })).toBeVisible()
-  await expect(page.getByText('Fewer are not possible.', { exact: false })).toBeVisible()
+  await expect(page.getByText('Better is not possible', { exact: false })).toBeVisible()
   await expect(page.getByRole('checkbox', { name: 'Culture benches' })).toBeChecked()
   await page.reload()
   await expect(page.getByText('No pair meets again', { exact: false })).toBeVisible()
+})
+
+test('groups are balanced by columns of the roster, with the spread before and after', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await page.goto('/')
+  await ferm(page).getByRole('link', { name: 'New sheet' }).click()
+  await page.getByLabel('Sheet title').fill('Balanced')
+  await page.getByLabel('How groups come about').selectOption('made')
+  await page.getByLabel('In each section, or mixed').selectOption('mixed')
+  await page.getByLabel('Groups', { exact: true }).fill('20')
+  await page.getByRole('button', { name: 'See the groups' }).click()
+  await page.getByRole('button', { name: 'Balance by a column of the roster' }).click()
+  await expect(page.getByText('level: spread as well as it can be', { exact: false })).toBeVisible()
+  await expect(page.getByText('before people were exchanged', { exact: false })).toBeVisible()
+  await page.getByRole('button', { name: 'Add another, less weighty' }).click()
+  await expect(page.getByText(/^programme: /)).toBeVisible()
+  await page.getByLabel('How programme is spread').selectOption('alike')
+  await expect(page.getByText('exchanged for a better mix').first()).toBeVisible()
 })
 
 /** A closing time as somebody types it, some days from now. */

@@ -52,6 +52,34 @@ describe('a roster file', () => {
     expect(await people()).toEqual(before)
   })
 
+  it('keeps further columns as attributes where that is wanted; staff see them, students never, and an undo takes them back', async () => {
+    const at = `/api/courses/${school.course}/roster`
+    const csv = `name,email,section,Level\nStudent 0 Tue lab,${studentEmail('Tue lab', 0)},Tue lab,secret-level\nStudent 1 Tue lab,${studentEmail('Tue lab', 1)},Tue lab,other`
+    const plain = await preview(csv)
+    expect(plain.body).toMatchObject({ spare: ['Level'], attributes: 0, changed: [] })
+    const looked = await school.owner.post<RosterPreview>(`${at}/preview`, { csv, keep: ['Level'] })
+    expect(looked.body.attributes).toBe(2)
+    await must(school.owner.post(`${at}/import`, { csv, skipFaults: false, keep: ['Level'] }))
+    expect((await people()).map(({ attributes }) => attributes)).toContainEqual({ Level: 'secret-level' })
+    const settle = await must<{ attributes: { name: string; of: Record<string, string> }[] }>(
+      school.owner.get(`/api/sheets/${school.sheet}/settle`),
+    )
+    expect(settle.attributes.map(({ name, of }) => [name, Object.values(of).sort()])).toEqual([
+      ['Level', ['other', 'secret-level']],
+    ])
+    const student = harness.as(studentEmail('Tue lab', 0))
+    for (const path of ['/api/home', '/api/me', `/api/sheets/${school.sheet}/student`])
+      expect(JSON.stringify((await student.get(path)).body)).not.toContain('secret-level')
+    expect((await student.get(at)).status).toBe(403)
+    await must(school.owner.post(`${at}/undo`))
+    expect((await people()).every(({ attributes }) => Object.keys(attributes).length === 0)).toBe(true)
+    const many = await school.owner.post<Problem>(`${at}/preview`, {
+      csv,
+      keep: ['a', 'b', 'c', 'd', 'e', 'f', 'g'],
+    })
+    expect(many.status).toBe(422)
+  })
+
   it('with faults is brought in only without them, and then says how many were left out', async () => {
     const csv = `${HEAD}New One,new@school.example,Tue lab\nWrong,wrong,Tue lab`
     const refused = await bring(csv)

@@ -16,6 +16,19 @@ const refusal = (text: string, sections = SECTIONS) => {
 const HEAD = 'name,email,section\n'
 
 describe('a roster file', () => {
+  it('names its further columns, and keeps the values of those that are wanted', () => {
+    const text =
+      'name,email,section,Level, Programme \nAda,ada@s.example,Tue lab,second year,Brewing\nBø,b@s.example,Wed lab,,'
+    const plain = readRosterCsv(text, SECTIONS)
+    expect(plain).toMatchObject({ readable: true, spare: ['Level', 'Programme'] })
+    expect(plain.readable && plain.lines[0]).not.toHaveProperty('attributes')
+    const kept = readRosterCsv(text, SECTIONS, undefined, ['Level', 'nowhere'])
+    expect(kept.readable && kept.lines.map(({ attributes }) => attributes)).toEqual([
+      { Level: 'second year' },
+      { Level: '' },
+    ])
+  })
+
   it('is refused before it is read where it can be no table of people, and what a spreadsheet leaves below is passed over', () => {
     expect(refusal('"'.repeat(700_000))).toMatch(/more than 60,000 quotation marks/)
     expect(refusal(HEAD + 'a,b\n'.repeat(150_000))).toMatch(/more than 12,000 lines/)

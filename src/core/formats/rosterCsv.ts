@@ -15,7 +15,13 @@ import {
 
 /** A roster file as read: good lines, faults by line, or the one reason why it cannot be read at all. */
 export type RosterReading =
-  | { readable: true; lines: RosterLine[]; faults: LineFault[] }
+  | {
+      readable: true
+      lines: RosterLine[]
+      faults: LineFault[]
+      /** Columns that say something else of people, by name: they can be kept as attributes. */
+      spare: string[]
+    }
   | { readable: false; message: string; header?: string[] }
 
 /** The columns of a roster. A name may stand in one column or in two. */
@@ -42,11 +48,13 @@ const ROLES: Record<string, Role> = {
  * are known beside bad ones.
  * @param sections the course's section names; a student's section must be one of them, if there are any
  * @param mapped columns that somebody pointed out by hand, before those recognised by their names
+ * @param keep names of further columns whose values are kept as attributes
  */
 export function readRosterCsv(
   text: string,
   sections: readonly string[],
   mapped?: Columns<RosterColumn>,
+  keep: readonly string[] = [],
 ): RosterReading {
   if (text.length > LIMITS.rosterText) {
     return unreadable(
@@ -69,7 +77,15 @@ export function readRosterCsv(
       `It has ${rows.length.toLocaleString('en')} lines; ${most} can be imported at once. Split it.`,
     )
   }
-  return readLines(rows, columns, sections)
+  const known = new Set(Object.values(columns))
+  const others = header.cells.flatMap((cell, at) => {
+    const name = cell.trim()
+    return name !== '' && name.length <= LIMITS.attribute && !known.has(at) ? [{ name, at }] : []
+  })
+  const kept = others.filter(({ name }) => keep.includes(name))
+  const reading = readLines(rows, columns, sections, kept)
+  const spare = [...new Set(others.map(({ name }) => name))].slice(0, 20)
+  return { readable: true, ...reading, spare }
 }
 
 const unreadable = (message: string) => ({ readable: false as const, message })
@@ -91,7 +107,18 @@ function columnFault(
   return `The first line must name the columns, and none of them is ${missing.map((m) => `“${m}”`).join(' or ')}. It reads ${read}.`
 }
 
-function readLines(rows: Row[], columns: Columns<RosterColumn>, sections: readonly string[]): RosterReading {
+/** A column whose values are kept, by its name and place. */
+interface Kept {
+  name: string
+  at: number
+}
+
+function readLines(
+  rows: Row[],
+  columns: Columns<RosterColumn>,
+  sections: readonly string[],
+  kept: readonly Kept[],
+): { lines: RosterLine[]; faults: LineFault[] } {
   const lines: RosterLine[] = []
   const faults: LineFault[] = []
   const firstLineOf = new Map<string, number>()
@@ -109,10 +136,16 @@ function readLines(rows: Row[], columns: Columns<RosterColumn>, sections: readon
     if (found.faults.length > 0) faults.push(...found.faults)
     else {
       firstLineOf.set(found.line.email, row.line)
-      lines.push(found.line)
+      lines.push(kept.length > 0 ? { ...found.line, attributes: attributesOf(row, kept) } : found.line)
     }
   }
-  return { readable: true, lines, faults }
+  return { lines, faults }
+}
+
+function attributesOf({ cells }: Row, kept: readonly Kept[]): Record<string, string> {
+  return Object.fromEntries(
+    kept.map(({ name, at }) => [name, (cells[at] ?? '').trim().slice(0, LIMITS.attribute)]),
+  )
 }
 
 function readLine(

@@ -42,10 +42,24 @@ export function settleView(
     mixed: sheet.mixed === 1,
     keepings: keepingViews(course, stores),
     sat: satTogether(sheet, stores),
+    attributes: attributesOf(sheet, stores),
     plans: plans.ofSheet(sheet.id).map((plan) => planView(plan, stores)),
     troubles: plans.troubles(sheet.id).map(({ rule, why, since }) => ({ rule, why, since })),
     mayEdit: mayEdit(reader, sheet),
   }
+}
+
+/** What the roster says of the people of a sheet besides, by column. A column in which all are the same says nothing. */
+function attributesOf(sheet: Sheet, { audience }: Stores): SettleView['attributes'] {
+  const columns = new Map<string, Record<string, string>>()
+  const students = audience.students(sheet)
+  for (const { code, attributes } of students)
+    for (const [name, value] of Object.entries(JSON.parse(attributes) as Record<string, string>))
+      columns.set(name, Object.assign(columns.get(name) ?? {}, { [code]: value }))
+  return [...columns].flatMap(([name, of]) => {
+    const values = new Set(students.map(({ code }) => of[code] ?? ''))
+    return values.size > 1 ? [{ name, of }] : []
+  })
 }
 
 /** Who sits in one group on the other sheets of the course, the newest sheet first. Groups of one are no partners. */

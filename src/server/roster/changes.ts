@@ -20,7 +20,7 @@ export interface RosterChange {
 interface Before {
   /** Records from before `here_since` was kept have none. */
   enrolments: (Pick<Enrolment, 'id' | 'person_id'> &
-    Partial<Pick<Enrolment, 'here_since'>> &
+    Partial<Pick<Enrolment, 'here_since' | 'attributes'>> &
     EnrolmentFields)[]
   freed: Seat[]
   /** Places in lines; records from before lines were kept have none. */
@@ -94,10 +94,11 @@ export function undoRoster({ course, person, now, stores }: RosterChange): numbe
   for (const enrolment of came)
     stores.roster.changeEnrolment(enrolment, { ...enrolment, status: 'left' }, now)
   const present = new Map(everybody.map((enrolment) => [enrolment.id, enrolment]))
-  for (const { id, person_id, here_since, ...fields } of enrolments) {
+  for (const { id, person_id, here_since, attributes, ...fields } of enrolments) {
     stores.roster.changeOwner(id, person_id)
     const since = here_since ?? present.get(id)?.here_since ?? now
     stores.roster.restoreEnrolment(id, { ...fields, here_since: since })
+    if (attributes !== undefined) stores.roster.setAttributes(id, attributes)
   }
   stores.roster.dropUndo(course.id)
   const lost = giveSeatsBack(freed, person.id, now, stores)

@@ -1,11 +1,18 @@
 import type { RosterPreview, Unlisted } from '../../contract/roster.ts'
 import { type RosterReading, readRosterCsv } from '../../core/formats/rosterCsv.ts'
 import type { Instant } from '../../core/instant.ts'
-import { compareRoster, type RosterComparison, type RosterPerson } from '../../core/roster.ts'
+import {
+  compareRoster,
+  type RosterComparison,
+  type RosterLine,
+  type RosterPerson,
+} from '../../core/roster.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { RosterStore } from './store.ts'
 
 interface Reading extends RosterComparison {
+  lines: readonly RosterLine[]
+  spare: string[]
   faults: Extract<RosterReading, { readable: true }>['faults']
 }
 
@@ -13,30 +20,57 @@ interface Reading extends RosterComparison {
 export function rosterPeople(
   courseId: number,
   roster: RosterStore,
-): (RosterPerson & { code: string; id: number })[] {
+): (RosterPerson & { code: string; id: number; attributes: Record<string, string> })[] {
   const names = new Map(roster.sections(courseId).map(({ id, name }) => [id, name]))
-  return roster.everybody(courseId).map(({ id, code, name, email, role, section_id, status }) => ({
-    id,
-    code,
-    name,
-    email,
-    role,
-    status,
-    section: section_id === null ? null : (names.get(section_id) ?? null),
-  }))
+  return roster
+    .everybody(courseId)
+    .map(({ id, code, name, email, role, section_id, status, attributes }) => ({
+      id,
+      attributes: JSON.parse(attributes) as Record<string, string>,
+      code,
+      name,
+      email,
+      role,
+      status,
+      section: section_id === null ? null : (names.get(section_id) ?? null),
+    }))
 }
 
 type Mapped = Parameters<typeof readRosterCsv>[2]
 
-function read(courseId: number, csv: string, columns: Mapped, roster: RosterStore): Reading {
+function read(
+  courseId: number,
+  csv: string,
+  columns: Mapped,
+  keep: readonly string[],
+  roster: RosterStore,
+): Reading {
   const sections = roster.sections(courseId).map(({ name }) => name)
-  const reading = readRosterCsv(csv, sections, columns)
+  const reading = readRosterCsv(csv, sections, columns, keep)
   if (!reading.readable) {
     const headers = (reading.header ?? []).map((cell, i) => ({ path: `header[${i}]`, message: cell }))
     const errors = [{ path: 'csv', message: reading.message }, ...headers]
     throw new ProblemError('roster-unreadable', reading.message, { errors })
   }
-  return { ...compareRoster(rosterPeople(courseId, roster), reading.lines), faults: reading.faults }
+  const { lines, spare, faults } = reading
+  return { ...compareRoster(rosterPeople(courseId, roster), lines), lines, spare, faults }
+}
+
+/** Whose attributes a file changes: enrolments by id, with what they then are. */
+function attributesIn(
+  courseId: number,
+  lines: readonly RosterLine[],
+  roster: RosterStore,
+): Map<number, string> {
+  const enrolled = new Map(roster.everybody(courseId).map((enrolment) => [enrolment.email, enrolment]))
+  const changed = new Map<number, string>()
+  for (const { email, attributes } of lines) {
+    const enrolment = enrolled.get(email)
+    if (!enrolment || !attributes) continue
+    const next = JSON.stringify({ ...(JSON.parse(enrolment.attributes) as object), ...attributes })
+    if (next !== enrolment.attributes) changed.set(enrolment.id, next)
+  }
+  return changed
 }
 
 /**
@@ -47,10 +81,17 @@ export function previewImport(
   courseId: number,
   csv: string,
   columns: Mapped,
+  keep: readonly string[],
   roster: RosterStore,
   seatsOf: (enrolmentId: number) => string[],
 ): RosterPreview {
-  const { fresh, changed, unchanged, missing, faults } = read(courseId, csv, columns, roster)
+  const { fresh, changed, unchanged, missing, faults, lines, spare } = read(
+    courseId,
+    csv,
+    columns,
+    keep,
+    roster,
+  )
   const ids = new Map(roster.everybody(courseId).map(({ email, id }) => [email, id]))
   return {
     fresh: fresh.map(({ line, name, email, section, role }) => ({ line, name, email, section, role })),
@@ -64,6 +105,8 @@ export function previewImport(
     unchanged: unchanged.length,
     missing: missing.map((person) => ({ ...person, seats: seatsOf(ids.get(person.email) ?? 0) })),
     faults,
+    spare,
+    attributes: attributesIn(courseId, lines, roster).size,
   }
 }
 
@@ -71,6 +114,8 @@ export function previewImport(
 export interface Bringing {
   csv: string
   columns?: Mapped
+  /** Names of further columns whose values are kept as attributes. */
+  keep: readonly string[]
   skipFaults: boolean
   unlisted: Unlisted
 }
@@ -81,11 +126,11 @@ export interface Bringing {
  */
 export function importRoster(
   courseId: number,
-  { csv, columns, skipFaults, unlisted }: Bringing,
+  { csv, columns, keep, skipFaults, unlisted }: Bringing,
   now: Instant,
   roster: RosterStore,
 ): { added: number; changed: number; unlisted: number; skipped: number } {
-  const { fresh, changed, missing, faults } = read(courseId, csv, columns, roster)
+  const { fresh, changed, missing, faults, lines } = read(courseId, csv, columns, keep, roster)
   const wrong = new Set(faults.map(({ line }) => line)).size
   if (wrong > 0 && !skipFaults) {
     const errors = faults.slice(0, 100).map(({ line, message }) => ({ path: `csv line ${line}`, message }))
@@ -119,5 +164,6 @@ export function importRoster(
         now,
       )
   }
+  for (const [id, attributes] of attributesIn(courseId, lines, roster)) roster.setAttributes(id, attributes)
   return { added: fresh.length, changed: changed.length, unlisted: gone.length, skipped: wrong }
 }

@@ -52,7 +52,7 @@ export function bindRoster(serve: Serve, stores: Stores, unit: UnitOfWork): void
 
   serve(contract.roster, ({ course }) => rosterView(course, stores))
   serve(contract.previewRoster, ({ course, body }) =>
-    previewImport(course.id, body.csv, body.columns, roster, seatsOf(course.id)),
+    previewImport(course.id, body.csv, body.columns, body.keep, roster, seatsOf(course.id)),
   )
   serve(contract.importRoster, (context) => {
     const { course, body, now } = context

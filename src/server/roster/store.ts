@@ -27,6 +27,8 @@ export interface Enrolment {
   status: EnrolmentStatus
   /** Since when they take part: since they were added, or came back. */
   here_since: Instant
+  /** What a roster file says of them besides, as JSON. */
+  attributes: string
 }
 
 /** What is read of group mates. */
@@ -37,7 +39,8 @@ export type EnrolmentFields = Pick<Enrolment, 'name' | 'role' | 'section_id' | '
 
 export type RosterStore = ReturnType<typeof createRosterStore>
 
-const ENROLMENT = `SELECT e.id, e.code, e.course_id, e.person_id, p.email, e.name, e.role, e.section_id, e.status, e.here_since
+const ENROLMENT = `SELECT e.id, e.code, e.course_id, e.person_id, p.email, e.name, e.role, e.section_id, e.status, e.here_since,
+  e.attributes
   FROM enrolment e JOIN person p ON p.id = e.person_id`
 
 /** People, sections and enrolments. */
@@ -72,6 +75,7 @@ export function createRosterStore(database: Db) {
     'UPDATE enrolment SET name = ?, role = ?, section_id = ?, status = ?, here_since = ? WHERE id = ?',
   )
 
+  const setAttributes = db.prepare<[string, number]>('UPDATE enrolment SET attributes = ? WHERE id = ?')
   const changeOwner = db.prepare<[number, number]>('UPDATE enrolment SET person_id = ? WHERE id = ?')
   const undo = db.prepare<[number], { at: Instant; what: string; before: string }>(
     'SELECT at, what, before FROM roster_undo WHERE course_id = ?',
@@ -116,6 +120,8 @@ export function createRosterStore(database: Db) {
       const { name, role, section_id, status } = fields
       addEnrolment.run(newCode(), courseId, personId, name, role, section_id, status, now, now)
     },
+    /** Keeps what is said of somebody besides, by name. */
+    setAttributes: (id: number, attributes: string) => setAttributes.run(attributes, id),
     /** Puts an enrolment under another person, when an address is corrected. */
     changeOwner: (id: number, personId: number) => changeOwner.run(personId, id),
     /** How the roster was before its last change, as JSON, with when that was and what. */

@@ -42,6 +42,10 @@ CREATE TABLE sheet_section (
   PRIMARY KEY (sheet_id, section_id)
 ) STRICT, WITHOUT ROWID;
 
+-- roster ----------------------------------------------------------------------------------------------------------
+-- What a roster file says of somebody besides, as JSON by the names of its columns: for staff, to mix groups by.
+ALTER TABLE enrolment ADD COLUMN attributes TEXT NOT NULL DEFAULT '{}';
+
 -- mail -------------------------------------------------------------------------------------------------------------
 -- What mail was caused by that is held for a moment, so that what is undone within it is never told.
 ALTER TABLE mail ADD COLUMN cause TEXT NOT NULL DEFAULT '';

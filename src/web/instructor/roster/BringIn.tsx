@@ -31,6 +31,8 @@ export function BringIn({
   const [exported, setExported] = useState<Exported | null>(null)
   const [fileFault, setFileFault] = useState<string | null>(null)
   const [columns, setColumns] = useState<Pointed>({})
+  /** Further columns that are kept. */
+  const [keep, setKeep] = useState<readonly string[]>([])
 
   const attempt = async (work: () => Promise<void>) => {
     setBusy(true)
@@ -43,13 +45,17 @@ export function BringIn({
       setBusy(false)
     }
   }
-  const look = (text: string) =>
+  const look = (text: string, kept = keep) =>
     attempt(async () =>
-      setPreview(await call(previewRoster, { course: course.code }, { csv: text, columns })),
+      setPreview(await call(previewRoster, { course: course.code }, { csv: text, columns, keep: [...kept] })),
     )
   const bring = (how: Bringing) =>
     attempt(async () => {
-      const done = await call(importRoster, { course: course.code }, { csv, columns, ...how })
+      const done = await call(
+        importRoster,
+        { course: course.code },
+        { csv, columns, keep: [...keep], ...how },
+      )
       const skipped = done.skipped > 0 ? ` ${done.skipped} lines were left out.` : ''
       const unlisted = done.unlisted > 0 ? ` ${done.unlisted} who were not listed were changed.` : ''
       toast.success(`${done.added} people added, ${done.changed} changed.${unlisted}${skipped}`)
@@ -85,6 +91,7 @@ export function BringIn({
     setPreview(null)
     setFault(null)
     setColumns({})
+    setKeep([])
   }
 
   const header = (fault?.problem.errors ?? [])
@@ -153,7 +160,17 @@ export function BringIn({
         )}
       </div>
       {preview && (
-        <Preview preview={preview} busy={busy} onBring={(how) => void bring(how)} onClose={onClose} />
+        <Preview
+          preview={preview}
+          busy={busy}
+          keep={keep}
+          onKeep={(next) => {
+            setKeep(next)
+            void look(csv, next)
+          }}
+          onBring={(how) => void bring(how)}
+          onClose={onClose}
+        />
       )}
     </section>
   )

@@ -181,7 +181,7 @@ export function People({
             {rows.getVirtualItems().map((item) => {
               const person = shown[item.index]
               if (!person) return null
-              const { code, name, email, section, role, status } = person
+              const { code, name, email, section, role, status, attributes } = person
               return (
                 <div
                   key={code}
@@ -203,6 +203,11 @@ export function People({
                   )}
                   <span role="rowheader" className="truncate pr-3 font-semibold">
                     {name}
+                    {Object.values(attributes).some((value) => value !== '') && (
+                      <span className="ml-2 text-sm font-normal text-faint">
+                        {Object.values(attributes).filter(Boolean).join(', ')}
+                      </span>
+                    )}
                   </span>
                   <span role="cell" className="truncate pr-3 text-soft">
                     {email}

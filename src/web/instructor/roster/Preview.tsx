@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from 'react'
 import type { RosterPreview, Unlisted } from '../../../contract/roster.ts'
+import { LIMITS } from '../../../core/limits.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
@@ -19,20 +20,25 @@ export interface Bringing {
 export function Preview({
   preview,
   busy,
+  keep,
+  onKeep,
   onBring,
   onClose,
 }: {
   preview: RosterPreview
   busy: boolean
+  /** Further columns that are kept. */
+  keep: readonly string[]
+  onKeep: (columns: string[]) => void
   onBring: (how: Bringing) => void
   onClose: () => void
 }) {
-  const { fresh, changed, unchanged, missing, faults } = preview
+  const { fresh, changed, unchanged, missing, faults, spare, attributes } = preview
   const wrong = new Set(faults.map(({ line }) => line)).size
   const [unlisted, setUnlisted] = useState<Unlisted>('leave')
   const [freeSeats, setFreeSeats] = useState(true)
   const gone = unlisted === 'leave' ? 0 : missing.length
-  const good = fresh.length + changed.length + gone
+  const good = fresh.length + changed.length + gone + attributes
   return (
     <div className="border-t tear p-4">
       <dl className="mb-4 flex flex-wrap gap-x-8 gap-y-2">
@@ -117,6 +123,21 @@ export function Preview({
           </div>
         </>
       )}
+      {spare.length > 0 && (
+        <fieldset className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+          <legend className="float-left mr-4">Keep for mixing groups, seen by staff alone:</legend>
+          {spare.map((column) => (
+            <Check
+              key={column}
+              checked={keep.includes(column)}
+              disabled={!keep.includes(column) && keep.length >= LIMITS.attributes}
+              onValue={(on) => onKeep(on ? [...keep, column] : keep.filter((one) => one !== column))}
+            >
+              {column}
+            </Check>
+          ))}
+        </fieldset>
+      )}
       <div className="flex flex-wrap items-center gap-2">
         {good > 0 ? (
           <Button
@@ -124,7 +145,7 @@ export function Preview({
             busy={busy}
             onClick={() => onBring({ skipFaults: wrong > 0, unlisted, freeSeats: freeSeats && gone > 0 })}
           >
-            {`${fresh.length + changed.length > 0 ? `Import ${people(fresh.length + changed.length)}` : `Change ${people(gone)}`}${wrong > 0 ? `, leave out ${wrong} wrong` : ''}`}
+            {`${fresh.length + changed.length > 0 ? `Import ${people(fresh.length + changed.length)}` : gone > 0 ? `Change ${people(gone)}` : `Keep the columns of ${people(attributes)}`}${wrong > 0 ? `, leave out ${wrong} wrong` : ''}`}
           </Button>
         ) : (
           <p className="text-soft">

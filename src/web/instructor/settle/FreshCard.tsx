@@ -48,14 +48,35 @@ export function FreshCard({
   )
 }
 
-/** How many meet again, and whether that is proven to be the fewest. */
-export function MixWords({ mix: { before, after, proven } }: { mix: MixReport }) {
+/** How well people are mixed, before exchanges and after, and whether that is proven to be the best. */
+export function MixWords({ mix: { before, after, proven }, fresh }: { mix: MixReport; fresh: boolean }) {
   const pairs = (n: number) => (n === 0 ? 'No pair meets' : n === 1 ? '1 pair meets' : `${n} pairs meet`)
+  const lines = [
+    ...(fresh
+      ? [
+          `${pairs(after.again)} again${before.again !== after.again ? `, ${before.again} before people were exchanged` : ''}.`,
+        ]
+      : []),
+    ...after.spread.map(({ name, off }, i) => {
+      const was = before.spread[i]?.off ?? off
+      const first = was === off ? '' : `, ${was} before people were exchanged`
+      return off === 0
+        ? `${name}: spread as well as it can be${first}.`
+        : `${name}: ${off} ${off === 1 ? 'person' : 'people'} off the best spread there could be${first}.`
+    }),
+  ]
   return (
-    <p className="figures rounded-field bg-seat-soft px-3 py-1.5">
-      <strong>{pairs(after.again)} again</strong>
-      {before.again !== after.again && `, ${before.again} before people were exchanged`}.{' '}
-      {proven ? 'Fewer are not possible.' : 'The fewest that were found; fewer may be possible.'}
-    </p>
+    <div className="figures rounded-field bg-seat-soft px-3 py-1.5">
+      {lines.map((line) => (
+        <p key={line} className="font-semibold">
+          {line}
+        </p>
+      ))}
+      <p className="text-sm text-soft">
+        {proven
+          ? 'Better is not possible with these sizes.'
+          : 'The best that was found; a better one may be possible.'}
+      </p>
+    </div>
   )
 }

@@ -21,6 +21,7 @@ import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
 import { ApplyAsk } from './ApplyAsk.tsx'
+import { BalanceCard } from './BalanceCard.tsx'
 import { Compared, type Opened } from './Compared.tsx'
 import { Conflicts } from './Conflicts.tsx'
 import { changesIn, contentOf, groupsAfter, titleFor } from './content.ts'
@@ -107,9 +108,9 @@ function Settling({
   const [drawn, setDrawn] = useState(false)
   const key = useRef(newKey())
 
-  const { basis, sections, topics, sat, mayEdit } = view
+  const { basis, sections, topics, sat, attributes, mayEdit } = view
   // The rest of the view changes without any bearing on the plan.
-  const ground = useSame({ basis, sections, topics, sat })
+  const ground = useSame({ basis, sections, topics, sat, attributes })
   const input = useMemo(() => (mayEdit ? inputOf(ground, choices) : null), [mayEdit, ground, choices])
   const planner = usePlanner(opened ? null : input)
   const made = useMemo(() => madeGroups(ground, madeIn(ground, choices), choices.making), [ground, choices])
@@ -213,7 +214,8 @@ function Settling({
     choices.pins.size > 0 ||
     choices.release !== 'none' ||
     choices.making !== null ||
-    choices.fresh.length > 0
+    choices.fresh.length > 0 ||
+    choices.balance.length > 0
   return (
     <SheetFrame
       fit
@@ -270,6 +272,7 @@ function Settling({
           {view.mayEdit && (
             <>
               <HowCard view={view} choices={choices} change={change} refetch={refetch} />
+              <BalanceCard view={view} choices={choices} change={change} />
               <FreshCard view={view} choices={choices} change={change} />
               <HoldCard view={view} choices={choices} change={change} />
             </>
@@ -320,7 +323,12 @@ function Settling({
                   progress={planner.progress}
                   stop={planner.stop}
                 />
-                {content.mix && <MixWords mix={content.mix} />}
+                {content.mix && (
+                  <MixWords
+                    mix={content.mix}
+                    fresh={content.mix.before.again > 0 || choices.fresh.length > 0}
+                  />
+                )}
                 <Conflicts view={view} content={content} naming={naming} put={put} />
                 <Misfits misfits={misfits} />
                 <div className="flex flex-wrap items-center gap-2">

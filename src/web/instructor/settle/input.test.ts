@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { SettleView } from '../../../contract/plans.ts'
 import { makePlan } from '../../../core/plan/plan.ts'
-import { firstChoices, firstMaking, inputOf, madeGroups, madeIn } from './input.ts'
+import { firstChoices, firstMaking, inputOf, madeGroups, madeIn, packed, unpacked } from './input.ts'
 
 const view = {
   sections: [
@@ -9,6 +9,18 @@ const view = {
     { code: 'wed', name: 'Wed lab', students: 6 },
   ],
   topics: [{ code: 't', title: 'Group 2' }],
+  sat: [
+    {
+      sheet: 'first',
+      title: 'First',
+      groups: [
+        ['p1', 'p0', 'gone'],
+        ['p2', 'p3'],
+      ],
+    },
+    { sheet: 'second', title: 'Second', groups: [['p0', 'p1']] },
+  ],
+  attributes: [{ name: 'Level', of: { p0: 'high', p1: 'low' } }],
   basis: {
     people: Array.from({ length: 35 }, (_, i) => ({
       key: `p${i}`,
@@ -82,6 +94,29 @@ it('passes on what was chosen', () => {
     pins: new Map([['p2', null]]),
   })
   expect(input).toMatchObject({ release: ['p1'], mayDissolve: false, pins: [{ person: 'p2', group: null }] })
+})
+
+it('mixes by who sat together on the sheets that are chosen, and by columns of the roster', () => {
+  expect(inputOf(view, choices).mixing).toBeUndefined()
+  const both = inputOf(view, { ...choices, fresh: ['first', 'second'] }).mixing
+  expect(both?.met).toEqual([
+    { a: 'p0', b: 'p1', times: 2 },
+    { a: 'p2', b: 'p3', times: 1 },
+  ])
+  expect(inputOf(view, { ...choices, fresh: ['second'] }).mixing?.met).toHaveLength(1)
+  const balance = [
+    { name: 'Level', how: 'alike' as const },
+    { name: 'Gone', how: 'mix' as const },
+  ]
+  const balanced = inputOf(view, { ...choices, balance }).mixing
+  expect(balanced?.attributes.map(({ name, how, of }) => [name, how, of.get('p0')])).toEqual([
+    ['Level', 'alike', 'high'],
+  ])
+})
+
+it('takes up choices that were kept before there was more to choose', () => {
+  const { fresh: _, balance: __, ...old } = packed(choices)
+  expect(unpacked(old as ReturnType<typeof packed>)).toEqual(choices)
 })
 
 it('leaves out what was set by hand for people and groups that are gone', () => {

@@ -27,7 +27,7 @@ export function firstMaking({ mixed, basis }: Pick<Ground, 'basis'> & { mixed: b
 export const FIRST_PATTERN = 'Group #'
 
 /** The part of the page's view that plans are made from. */
-export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics' | 'sat'>
+export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics' | 'sat' | 'attributes'>
 
 /** What is chosen on the page before a plan is made. */
 export interface Choices {
@@ -41,6 +41,8 @@ export interface Choices {
   making: Making | null
   /** Sheets by code whose partners are not to meet again, as far as possible. */
   fresh: readonly string[]
+  /** Attributes that people are mixed by, or gathered by, the weightiest first. */
+  balance: readonly Balance[]
   pins: ReadonlyMap<string, string | null>
 }
 
@@ -54,6 +56,7 @@ export function firstChoices(lotNumber: number): Choices {
     released: [],
     making: null,
     fresh: [],
+    balance: [],
     pins: new Map(),
   }
 }
@@ -67,7 +70,12 @@ export function packed(choices: Choices): PackedChoices {
 
 export function unpacked(choices: PackedChoices): Choices {
   // Choices of before something was to be chosen do not have it.
-  return { ...choices, fresh: choices.fresh ?? [], pins: new Map(choices.pins) }
+  return {
+    ...choices,
+    fresh: choices.fresh ?? [],
+    balance: choices.balance ?? [],
+    pins: new Map(choices.pins),
+  }
 }
 
 /** The groups that are made in one section: how many people, and the sizes they come to. */
@@ -113,6 +121,22 @@ export function madeGroups(view: Ground, made: readonly MadeIn[], making: Making
   }
 }
 
+/** An attribute, and whether each group has a mix of it or is alike in it. */
+export interface Balance {
+  name: string
+  how: 'mix' | 'alike'
+}
+
+/** What people are mixed by; nothing where nothing is chosen. */
+function mixingOf(view: Ground, { fresh, balance }: Choices): { mixing?: Mixing } {
+  const attributes = balance.flatMap(({ name, how }) => {
+    const known = view.attributes.find((one) => one.name === name)
+    return known ? [{ name, how, of: new Map(Object.entries(known.of)) }] : []
+  })
+  const met = metOn(view, fresh)
+  return met.length + attributes.length > 0 ? { mixing: { met, attributes } } : {}
+}
+
 /** Pairs who sat together on the sheets named, and on how many of them. */
 function metOn({ sat, basis }: Ground, sheets: readonly string[]): Mixing['met'] {
   const here = new Set(basis.people.map(({ key }) => key))
@@ -155,7 +179,7 @@ export function inputOf(view: Ground, choices: Choices): PlanInput {
     floorsFirst,
     mayDissolve: mayDissolve && floorsFirst,
     release: release === 'some' ? released : release,
-    ...(choices.fresh.length > 0 && { mixing: { met: metOn(view, choices.fresh), attributes: [] } }),
+    ...mixingOf(view, choices),
     // What was set by hand is kept over a reload; people and groups may be gone by then.
     pins: [...pins].flatMap(([person, group]) =>
       known.has(person) && (group === null || places.has(group)) ? [{ person, group }] : [],
