@@ -82,7 +82,7 @@ const TABLES = {
   talk: ['talk_subject', 'talk_post', 'talk_earlier', 'talk_mention', 'talk_read'],
   marks: ['mark'],
   nudges: ['nudge', 'nudged', 'visit'],
-  plans: ['plan', 'keeping', 'keeping_member', 'closing', 'rule_trouble'],
+  plans: ['plan', 'keeping', 'keeping_member', 'closing', 'rule_trouble', 'late_told'],
 }
 const SQL_TABLE = /\b(?:FROM|JOIN|INTO|UPDATE)\s+([a-z_]+)\b/g
 

@@ -89,6 +89,7 @@ const fields = {
   invitations: oneOf(CHOICES.invitations),
   atClose: oneOf(CHOICES.atClose),
   late: oneOf(CHOICES.late),
+  lateFull: oneOf(CHOICES.lateFull),
   road: oneOf(CHOICES.road),
   /** Whether topics have one group for all sections, where they say nothing else. */
   mixed: boolean(),
@@ -113,6 +114,8 @@ export const newSheetBody = object({
   seats: fields.seats,
   floor: fields.floor,
   convener: fields.convener,
+  late: fields.late,
+  lateFull: fields.lateFull,
   /** Topics by their titles. */
   topics: array(title('The topic’s title').required('A topic needs a title.')).max(
     LIMITS.topics,

@@ -24,6 +24,8 @@ export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 export type AtClose = 'leave' | 'draft' | 'seat'
 /** Who seats those who come onto the roster after the close? */
 export type LateRule = 'leave' | 'seat'
+/** What of somebody who comes late and finds no free seat: left, or one more seat in the smallest group? */
+export type LateFull = 'wait' | 'extra'
 
 /** What a sheet allows. */
 export interface HouseRules {
@@ -39,6 +41,7 @@ export interface HouseRules {
   invitations: InvitationRule
   atClose: AtClose
   late: LateRule
+  lateFull: LateFull
 }
 
 /** The careful choices, which every new sheet starts with. */
@@ -54,6 +57,7 @@ export const CAREFUL: HouseRules = {
   invitations: 'no',
   atClose: 'leave',
   late: 'leave',
+  lateFull: 'wait',
 }
 
 export const CHOICES = {
@@ -67,6 +71,7 @@ export const CHOICES = {
   invitations: ['no', 'convener'],
   atClose: ['leave', 'draft', 'seat'],
   late: ['leave', 'seat'],
+  lateFull: ['wait', 'extra'],
 } as const satisfies { [Rule in Exclude<keyof HouseRules, 'seatsEach'>]: readonly HouseRules[Rule][] }
 
 /** Most seats that the rules can let one student hold. */

@@ -6,6 +6,7 @@ import { addCourse, addSheet, bringIn, DOMAIN, type FillParts, seatAll } from '.
 import { drawPeople, type MadeUp } from './names.ts'
 import { setToWork } from './pastTerm.ts'
 import { AROMA, BENCH_INSTRUCTIONS, BENCHES, FIELD, PANELS, SAFETY, TASTING } from './plot.ts'
+import { fillRoads } from './roads.ts'
 import { setWork } from './work.ts'
 
 /** People of the sample whom the demo's door puts first. */
@@ -71,6 +72,10 @@ export async function fillSample(parts: FillParts): Promise<void> {
   await waitAndInvite(parts, panels)
   addSheet(parts, sens, STAFF.jonas, 'Aroma wheel studies', AROMA, { seats: 4 })
   await fillPastTerm(parts, new Set(people.map(({ email }) => email)))
+  const known = parts.stores.courses
+    .all()
+    .flatMap(({ id }) => parts.stores.roster.everybody(id).map(({ email }) => email))
+  await fillRoads(parts, new Set(known), STAFF.renske, STAFF.ifeoma)
 }
 
 /** A course of last term whose groups are at work. It is drawn by a lot of its own, so that it changes nothing else. */

@@ -1,7 +1,7 @@
 import Papa from 'papaparse'
+import type { SheetChanges } from '../contract/sheets.ts'
 import { DAY, HOUR, type Instant, MINUTE, msOf, shift } from '../core/instant.ts'
 import type { Lot } from '../core/lot.ts'
-import type { HouseRules } from '../core/rules.ts'
 import { localTimeOf } from '../core/zone.ts'
 import type { Course } from '../server/courses/store.ts'
 import type { Db } from '../server/db/open.ts'
@@ -95,7 +95,7 @@ export interface Setting {
   opens?: number
   closes?: number
   instructions?: string
-  rules?: Partial<Pick<HouseRules, 'fullGroups' | 'invitations'>>
+  rules?: Pick<SheetChanges, 'fullGroups' | 'invitations' | 'mixed' | 'forWhom' | 'list'>
 }
 
 /** Writes a sheet as its instructor would have, some days ago; published where it has an opening time. */
@@ -156,7 +156,7 @@ export async function seatAll(
   const { stores, clock, now } = parts
   const opens = msOf(sheet.opens_at as Instant)
   const last = Math.min(msOf(now) - 10 * MINUTE, msOf(sheet.closes_at as Instant) - HOUR)
-  const students = lot.shuffle(stores.roster.students(sheet.course_id))
+  const students = lot.shuffle(stores.audience.students(sheet))
   const coming = students.slice(0, Math.round(students.length * share))
   const lookers = new Set(coming.slice(0, looking))
   const visits = coming.flatMap((student) => {

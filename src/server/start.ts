@@ -17,7 +17,7 @@ import { sweep } from './files/uploads.ts'
 import type { Serve } from './http/serve.ts'
 import { createOutboxMailer, createSmtpMailer } from './mail/mailer.ts'
 import { sendDueNudges } from './nudges/send.ts'
-import { createClosing } from './plans/closing.ts'
+import { createClosing, tellOfLate } from './plans/closing.ts'
 import { createPlanner } from './plans/planner.ts'
 import type { Claims } from './seats/claims.ts'
 import { createStores, type Stores } from './stores.ts'
@@ -129,6 +129,7 @@ async function startOn(
     () => sendDueNotices(app.unit, stores, mailer, clock()),
     () => sendDueNudges(app.unit, stores, mailer, clock()),
     () => void closing.carryOut(clock()),
+    () => tellOfLate(app.unit, stores, mailer, clock()),
     () => void mailer.deliver().catch((error: unknown) => calm(error, 'mail could not be noted')),
   ]
   const due = () => {

@@ -111,6 +111,8 @@ export type MoveReason =
   | { code: 'unchecked' }
   /** Exchanged with somebody, so that fewer meet again, or an attribute is better spread. */
   | { code: 'mixed' }
+  /** No seat was free, so one more was added in the smallest group. */
+  | { code: 'extra' }
 
 /** A seat that a plan proposes; `from` is the seat given up for it. */
 export interface PlanMove {

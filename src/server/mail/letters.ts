@@ -189,6 +189,19 @@ export function seatTakenBackMail(
   }
 }
 
+/** Tells an instructor whom the rule for late enrolments seated since yesterday, each with the group. */
+export function lateSeatedMail(
+  to: string,
+  { course, sheet, seated }: { course: string; sheet: string; seated: readonly string[] },
+): MailToKeep {
+  const many = seated.length === 1 ? 'Somebody new was seated' : `${seated.length} new people were seated`
+  return {
+    to,
+    subject: `${course}: ${many.toLowerCase()} on ${sheet}`,
+    text: `${many} by the rule for late enrolments, on the sheet “${sheet}”:\n\n${seated.join('\n')}\n\nEach can be undone in the sheet’s ledger.`,
+  }
+}
+
 /** Tells an instructor that a house rule could not be carried out, and why. */
 export function ruleTroubleMail(
   to: string,

@@ -45,7 +45,9 @@ export function applyPlan(applying: Applying): PlanContent {
   }
   const content = withMadeGroups(applying)
   const byHand = new Set(
-    content.moves.filter(({ reason }) => reason.code === 'by-hand').map((move) => move.person),
+    content.moves
+      .filter(({ reason }) => reason.code === 'by-hand' || reason.code === 'extra')
+      .map((move) => move.person),
   )
   const reported = new Set(content.conflicts.flatMap(({ people }) => people))
   const knows = (remark: Remark) =>

@@ -1,13 +1,15 @@
 import type { Logger } from 'pino'
 import type { PlanContent } from '../../contract/plans.ts'
 import { leftWords } from '../../contract/planWords.ts'
-import { type Instant, MINUTE, msOf } from '../../core/instant.ts'
+import { isElsewhere } from '../../core/fits.ts'
+import { DAY, type Instant, MINUTE, msOf } from '../../core/instant.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
 import { ProblemError } from '../http/problem.ts'
-import { closedMail, ruleTroubleMail } from '../mail/letters.ts'
+import { closedMail, lateSeatedMail, ruleTroubleMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
+import { seatingFacts } from '../seats/byHand.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
@@ -117,9 +119,9 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
   }
   const writeLate = (due: Due, plan: Plan): void => {
     const { sheet, course, now } = due
-    const content = contentOf(sheet, plan)
+    const content = withExtraSeats(contentOf(sheet, plan), sheet, now, stores)
     if (content.moves.length > 0) {
-      const code = `late-${sheet.code}-${now.replace(/\D/g, '')}-${ledger.newest(sheet.id)}`
+      const code = `${LATE}${sheet.code}-${now.replace(/\D/g, '')}-${ledger.newest(sheet.id)}`
       applyPlan({ sheet, course, person: null, code, title: 'Late enrolments', content, now, stores })
       tellSeated(sheet, course, content.moves, '', null, stores, mailer)
     }
@@ -186,6 +188,74 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
       await planner.close()
       await Promise.allSettled(underWay.values())
     },
+  }
+}
+
+/** How the codes of plans begin that follow from the rule for late enrolments. */
+const LATE = 'late-'
+
+/** Gives those for whom no seat is free one more in the smallest group that is for them, where the rule says so. */
+function withExtraSeats(content: PlanContent, sheet: Sheet, now: Instant, stores: Stores): PlanContent {
+  if (sheet.late_full !== 'extra') return content
+  const { people, groups, seats } = seatingFacts(sheet, now, stores)
+  const sections = new Map(people.map(({ key, section }) => [key, section]))
+  const sizes = new Map(groups.map(({ key }) => [key, 0]))
+  for (const { group } of [...seats, ...content.moves.map(({ to }) => ({ group: to }))])
+    sizes.set(group, (sizes.get(group) ?? 0) + 1)
+  const extra: PlanContent['moves'] = []
+  const left = content.left.filter(({ person, from, reason }) => {
+    if (from !== null || reason.code !== 'no-room') return true
+    const own = groups
+      .filter((group) => group.offered && !group.bound)
+      .filter((group) => !isElsewhere(group.section, sections.get(person) ?? null, sheet.offers))
+    const smallest = own.reduce<(typeof own)[number] | null>(
+      (found, group) => (!found || (sizes.get(group.key) ?? 0) < (sizes.get(found.key) ?? 0) ? group : found),
+      null,
+    )
+    if (!smallest) return true
+    sizes.set(smallest.key, (sizes.get(smallest.key) ?? 0) + 1)
+    extra.push({ person, from: null, to: smallest.key, reason: { code: 'extra' } })
+    return false
+  })
+  if (extra.length === 0) return content
+  return {
+    ...content,
+    moves: [...content.moves, ...extra],
+    left,
+    after: { ...content.after, left: content.after.left - extra.length },
+  }
+}
+
+/** Tells instructors once a day whom the rule for late enrolments seated since, and where. */
+export function tellOfLate(unit: UnitOfWork, stores: Stores, mailer: Mailer, now: Instant): void {
+  const { plans, sheets, ledger, courses, roster } = stores
+  for (const sheet of sheets.closedWithRules(now).filter(({ late }) => late === 'seat')) {
+    const told = plans.lateTold(sheet.id)
+    const newest = ledger.newest(sheet.id)
+    if (newest <= (told?.position ?? 0)) continue
+    if (told?.told_at && msOf(now) - msOf(told.told_at) < DAY) continue
+    const course = courses.byId(sheet.course_id)
+    const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
+    const seated = ledger
+      .since(sheet.id, told?.position ?? 0)
+      .flatMap(({ kind, detail, enrolment_id, to_group_id }) => {
+        const plan = (JSON.parse(detail) as { plan?: unknown }).plan
+        if (kind !== 'seat-taken' || typeof plan !== 'string' || !plan.startsWith(LATE)) return []
+        const group = sheets.groupById(to_group_id ?? 0)
+        return [`${roster.enrolment(enrolment_id ?? 0)?.name}: ${titles.get(group?.topic_id ?? 0)}`]
+      })
+    const words = 'instructors could not be told whom the rule for late enrolments seated'
+    unit.apart(
+      sheet,
+      now,
+      () => {
+        plans.setLateTold(sheet.id, newest, seated.length > 0 ? now : (told?.told_at ?? null))
+        if (!course || seated.length === 0) return
+        for (const email of instructorsOf(course, stores))
+          mailer.send(lateSeatedMail(email, { course: course.course_code, sheet: sheet.title, seated }))
+      },
+      words,
+    )
   }
 }
 

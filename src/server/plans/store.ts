@@ -84,6 +84,13 @@ export function createPlanStore(db: Db) {
   const troubles = db.prepare<[number], TroubleRow>(
     'SELECT rule, closes_at, why, since FROM rule_trouble WHERE sheet_id = ? ORDER BY rule',
   )
+  const lateTold = db.prepare<[number], { position: number; told_at: Instant | null }>(
+    'SELECT position, told_at FROM late_told WHERE sheet_id = ?',
+  )
+  const setLateTold = db.prepare<[number, number, Instant | null]>(
+    `INSERT INTO late_told (sheet_id, position, told_at) VALUES (?, ?, ?)
+     ON CONFLICT (sheet_id) DO UPDATE SET position = excluded.position, told_at = excluded.told_at`,
+  )
   const addTrouble = db.prepare<[number, string, Instant, string, Instant]>(
     `INSERT INTO rule_trouble (sheet_id, rule, closes_at, why, since) VALUES (?, ?, ?, ?, ?)
      ON CONFLICT (sheet_id, rule) DO UPDATE
@@ -93,6 +100,10 @@ export function createPlanStore(db: Db) {
   const endTrouble = db.prepare<[number, string]>('DELETE FROM rule_trouble WHERE sheet_id = ? AND rule = ?')
   return {
     /** Rules of a sheet that could not be carried out so far. */
+    /** Up to where in the ledger instructors were told whom the rule for late enrolments seated. */
+    lateTold: (sheetId: number) => lateTold.get(sheetId),
+    setLateTold: (sheetId: number, position: number, at: Instant | null) =>
+      setLateTold.run(sheetId, position, at),
     troubles: (sheetId: number) => troubles.all(sheetId),
     /**
      * Notes that a rule could not be carried out, and why; false when that is known already: a close fails once,

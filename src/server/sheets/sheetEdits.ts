@@ -39,6 +39,7 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     invitations: changes.invitations ?? sheet.invitations,
     at_close: changes.atClose ?? sheet.at_close,
     late: changes.late ?? sheet.late,
+    late_full: changes.lateFull ?? sheet.late_full,
     road: changes.road ?? sheet.road,
     mixed: changes.mixed === undefined ? sheet.mixed : changes.mixed ? 1 : 0,
     ...whomFields(edit, changes),

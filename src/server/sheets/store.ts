@@ -7,6 +7,7 @@ import type {
   FullGroups,
   HouseRules,
   InvitationRule,
+  LateFull,
   LateRule,
   NamesShown,
   Offers,
@@ -39,6 +40,7 @@ export interface Sheet {
   invitations: InvitationRule
   at_close: AtClose
   late: LateRule
+  late_full: LateFull
   nudges_a_day: number
   lot_number: number
   visible_before: 0 | 1
@@ -73,6 +75,7 @@ export type SheetFields = Pick<
   | 'invitations'
   | 'at_close'
   | 'late'
+  | 'late_full'
   | 'nudges_a_day'
   | 'visible_before'
   | 'road'
@@ -86,7 +89,7 @@ export type SheetFields = Pick<
 export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
-  offers, full_groups, other_lines, convener, invitations, at_close, late, nudges_a_day, lot_number, visible_before, road, mixed,
+  offers, full_groups, other_lines, convener, invitations, at_close, late, late_full, nudges_a_day, lot_number, visible_before, road, mixed,
   for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
@@ -112,7 +115,7 @@ export function createSheetStore(database: Db) {
   const change = db.prepare(
     `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
        seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
-       convener = @convener, invitations = @invitations, at_close = @at_close, late = @late, nudges_a_day = @nudges_a_day,
+       convener = @convener, invitations = @invitations, at_close = @at_close, late = @late, late_full = @late_full, nudges_a_day = @nudges_a_day,
        visible_before = @visible_before, road = @road, mixed = @mixed, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const sectionsOf = db
@@ -184,6 +187,7 @@ export function rulesOf(sheet: Sheet): HouseRules {
     invitations,
     at_close,
     late,
+    late_full,
     road,
   } = sheet
   return {
@@ -198,5 +202,6 @@ export function rulesOf(sheet: Sheet): HouseRules {
     invitations,
     atClose: at_close,
     late,
+    lateFull: late_full,
   }
 }

@@ -14,6 +14,15 @@ SELECT g.id AS group_id, t.id AS topic_id, t.sheet_id, s.course_id, ifnull(t.rem
        g.offered, coalesce(g.seats, t.seats, s.seats) AS seats, coalesce(g.floor, t.floor, s.floor) AS floor
 FROM sheet_group g JOIN topic t ON t.id = g.topic_id JOIN sheet s ON s.id = t.sheet_id;
 
+-- What of somebody who comes late and finds no free seat: left to the instructor, or one more seat in the smallest group.
+ALTER TABLE sheet ADD COLUMN late_full TEXT NOT NULL DEFAULT 'wait' CHECK (late_full IN ('wait', 'extra'));
+-- Up to where in the ledger instructors were told whom the rule for late enrolments seated, and when.
+CREATE TABLE late_told (
+  sheet_id INTEGER PRIMARY KEY REFERENCES sheet (id),
+  position INTEGER NOT NULL,
+  told_at TEXT
+) STRICT;
+
 -- lists of people ----------------------------------------------------------------------------------------------
 -- People of a course under a title, with a note that only staff see.
 CREATE TABLE people_list (

@@ -211,6 +211,20 @@ export const RULES: readonly RuleWords[] = [
       },
     ],
   }),
+  rule({
+    rule: 'lateFull',
+    label: 'Where no seat is free',
+    asked: ({ late }) => late === 'seat',
+    choices: [
+      { value: 'wait', label: 'they wait for you', notice: 'You are told by mail, and seat them on Run.' },
+      {
+        value: 'extra',
+        label: 'the smallest group gets one more',
+        notice:
+          'It gets an extra seat. You are told once a day who came where, and can undo each in the ledger.',
+      },
+    ],
+  }),
 ]
 
 /** The choice of a rule that holds, in its words. */

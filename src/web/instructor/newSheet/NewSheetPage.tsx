@@ -254,6 +254,7 @@ function Coming({ said, sum }: { said: Sentence; sum: Sum }) {
         ? 'members and tasks'
         : `members and tasks, ${said.extras.map((extra) => EXTRA_WORDS[extra].toLowerCase()).join(', ')}`,
     ],
+    ...(made ? [['Newcomers', 'join the smallest group by themselves'] as [string, string]] : []),
     ['First task', 'added under Work, once the sheet is begun'],
   ]
   return (

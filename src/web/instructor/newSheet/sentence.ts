@@ -217,6 +217,8 @@ export function newSheetOf(said: Sentence, course: Class): NewSheet {
     ...(said.forWhom === 'list' && { list: said.list }),
     ...(titles.length > 0 && { seats, floor: made ? 1 : Math.min(2, seats) }),
     convener: said.convener,
+    // Nobody chooses there, so nobody is left without a group who comes later.
+    ...(made && { late: 'seat' as const, lateFull: 'extra' as const }),
     ...((said.by === 'topics' || !made) && { topics: titles }),
     extras: said.extras,
   }

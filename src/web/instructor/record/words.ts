@@ -161,6 +161,7 @@ const REASONS: Readonly<Record<string, string>> = {
   'by-hand': 'set by hand',
   held: 'a seat was kept for them',
   mixed: 'exchanged for a better mix',
+  extra: 'one more seat, as none was free',
   apart: 'kept apart',
   together: 'kept together',
   dissolved: 'their group was too small',

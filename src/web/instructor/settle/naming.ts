@@ -63,6 +63,8 @@ export function moveWords(reason: MoveReason, { person }: PlanNaming): string {
       return 'by surname'
     case 'make-room':
       return `makes room for ${reason.for.map(person).join(', ')}`
+    case 'extra':
+      return 'one more seat, as none was free'
     case 'mixed':
       return 'exchanged for a better mix'
     case 'unchecked':
