@@ -216,28 +216,14 @@ try {
     await page.getByRole('radio', { name: 'Initials' }).click()
   })
   // Last of all, since it adds rules for people that the other pictures are without.
-  await picture('settle-open', INSTRUCTOR, DESK, async (page) => {
-    await run(page)
-    await page.getByRole('link', { name: 'Settle' }).click()
-    await page.getByText('students seated').waitFor()
-    await page.evaluate(async () => {
-      const at = location.pathname.split('/')[2]
-      const { basis } = await (await fetch(`/api/sheets/${at}/settle`)).json()
-      const own = basis.people.filter(({ section }) => section === basis.people[0].section)
-      for (let i = 0; i < Math.floor(own.length / 3); i++) {
-        const people = own.slice(3 * i, 3 * i + 3).map(({ key }) => key)
-        await fetch(`/api/sheets/${at}/keepings`, {
-          method: 'POST',
-          headers: { 'Content-Type': 'application/json' },
-          body: JSON.stringify({ kind: 'together', people, until: null }),
-        })
-      }
-    })
-    await page.reload()
-    await page.getByLabel('Seats that are taken').selectOption('all')
-    await page.getByText(/still looking/).waitFor()
-    await page.getByRole('button', { name: 'Stop search' }).click()
-    await page.getByText(/^Not proven best/).waitFor()
+  await picture('new-sheet', INSTRUCTOR, DESK, async (page) => {
+    const course = page.getByRole('region', { name: /FERM 210/ }).first()
+    await course.getByRole('link', { name: 'New sheet' }).click()
+    await page.getByLabel('Sheet title').fill('Tasting pairs, week 9')
+    await page.getByLabel('How groups come about').selectOption('made')
+    await page.getByLabel('How many').selectOption('most')
+    await page.getByLabel('People in each, at most').fill('3')
+    await page.getByLabel('In each section, or mixed').selectOption('mixed')
   })
 } finally {
   await browser.close()

@@ -148,6 +148,17 @@ test('a sheet for a list of people is theirs alone; the list is made from what i
   await page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click()
   await expect(page.getByText('The sheet is out').first()).toBeVisible()
   const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
+  // On the roster's page it is changed, and not removed while a sheet is for it.
+  await page.goto('/')
+  await ferm(page).getByRole('link', { name: 'Roster' }).click()
+  const lists = page.getByRole('region', { name: 'Lists of people' })
+  await expect(lists).toContainText('For it: Monday talks')
+  await lists.getByRole('button', { name: 'Remove Mondays' }).click()
+  await expect(page.getByText('“Monday talks” is for this list', { exact: false }).first()).toBeVisible()
+  await lists.getByRole('button', { name: 'Edit Mondays' }).click()
+  await page.getByRole('dialog').getByLabel('Note for staff').fill('No late hours')
+  await page.getByRole('dialog').getByRole('button', { name: 'Save the list' }).click()
+  await expect(lists).toContainText('No late hours')
   const meant = await enterAs(browser, two!.email, { viewport: PHONE })
   await meant.goto('/')
   await expect(meant.getByRole('link', { name: /Monday talks/ })).toBeVisible()

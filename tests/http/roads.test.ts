@@ -263,6 +263,25 @@ describe('groups that the instructor makes', () => {
   })
 })
 
+describe('a group that is added later', () => {
+  it('has the subjects that were opened in all groups, with their first post, and none that only some have', async () => {
+    await must(school.owner.send('PUT', `${labs.at}/extras`, { talk: true }))
+    const { topics } = await compose()
+    await must(
+      school.owner.post(`${labs.at}/talk`, { title: 'Begin here', text: 'Who are you?', groups: null }),
+    )
+    const some = [topics[0]!.groups[0]!.code]
+    await must(school.owner.post(`${labs.at}/talk`, { title: 'For one', text: 'Only you.', groups: some }))
+    const view = await must<ComposeView>(school.owner.post(`${labs.at}/topics`, { title: 'Natto' }))
+    for (const { code } of view.topics.at(-1)!.groups) {
+      const page = await must<{ talk: { title: string; shared: boolean }[] }>(
+        school.owner.get(`${labs.at}/groups/${code}`),
+      )
+      expect(page.talk.map(({ title, shared }) => [title, shared])).toEqual([['Begin here', true]])
+    }
+  })
+})
+
 describe('newcomers', () => {
   const add = async (name: string, section: string) => {
     const { sections } = await compose()

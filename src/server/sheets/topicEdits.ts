@@ -3,6 +3,7 @@ import type { GroupChanges, NewTopic, Restored, TopicChanges } from '../../contr
 import { LIMITS } from '../../core/limits.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { bringBack } from '../seats/bringBack.ts'
+import { openShared } from '../talk/shared.ts'
 import {
   askFirst,
   count,
@@ -17,7 +18,7 @@ import {
 import { groupAsSent, refuseMeanwhile, topicAsSent } from './meanwhile.ts'
 import type { Group, GroupException, Topic, TopicFields } from './topicStore.ts'
 
-/** Adds topics at the end of the sheet, each with its groups. */
+/** Adds topics at the end of the sheet, each with its groups, in which the subjects stand that all groups have. */
 export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
   const { sheet, stores, now } = edit
   if (stores.sheets.topics(sheet.id).length + topics.length > LIMITS.topics) {
@@ -26,7 +27,8 @@ export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
       `A sheet holds ${LIMITS.topics} topics. Start a second sheet for more.`,
     )
   }
-  return topics.map((given) => {
+  const before = stores.sheets.groups(sheet.id)
+  const added = topics.map((given) => {
     const mixed = sentMixed(given.mixed, null)
     const fields: TopicFields = {
       mixed,
@@ -42,6 +44,10 @@ export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
     note(edit, 'topic-added', { topic: topic.code, title: topic.title })
     return topic
   })
+  const known = new Set(before.map(({ id }) => id))
+  const groups = stores.sheets.groups(sheet.id).filter(({ id }) => !known.has(id))
+  openShared(before, groups, now, stores)
+  return added
 }
 
 /**

@@ -1,6 +1,6 @@
 import { Dialog } from 'radix-ui'
 import { type FormEvent, useId, useRef, useState } from 'react'
-import { addList } from '../../contract/lists.ts'
+import { addList, changeList, type ListView } from '../../contract/lists.ts'
 import { roster } from '../../contract/roster.ts'
 import { LIMITS } from '../../core/limits.ts'
 import { matches } from '../../core/names.ts'
@@ -24,18 +24,28 @@ interface Draft {
 
 const EMPTY: Draft = { title: '', note: '', people: [] }
 
-/** Makes a list of people of a course: picked, pasted or from a file. It stays with the course. */
+/** Makes a list of people of a course, or changes one: picked, pasted or from a file. It stays with the course. */
 export function ListAsk({
   course,
+  list,
   onClose,
   onMade,
 }: {
   course: string
+  /** The list that is changed; left out, a new one is made. */
+  list?: ListView
   onClose: () => void
+  /** Told with the code of the list. */
   onMade: (list: string) => void
 }) {
   const { data } = useAnswer(roster, { course })
-  const unsent = useUnsent<Draft>(`new list ${course}`, EMPTY)
+  const first: Draft = list
+    ? { title: list.title, note: list.note, people: [...list.people, ...list.away].map(({ code }) => code) }
+    : EMPTY
+  const unsent = useUnsent<Draft>(
+    `list ${course} ${list ? `${list.code} ${JSON.stringify(first)}` : ''}`,
+    first,
+  )
   const act = useAct()
   const draft = unsent.value
   const change = (more: Partial<Draft>) => unsent.write({ ...draft, ...more })
@@ -44,6 +54,17 @@ export function ListAsk({
   )
   const make = async (event: FormEvent) => {
     event.preventDefault()
+    if (list) {
+      const done = await act.do({
+        work: () => call(changeList, { course, list: list.code }, draft),
+        undo: () => call(changeList, { course, list: list.code }, first),
+        put: () => onMade(list.code),
+        said: `“${draft.title.trim()}” is kept.`,
+        beside: true,
+      })
+      if (!done.fault) unsent.drop()
+      return
+    }
     const done = await act.do({ work: () => call(addList, { course }, draft), beside: true })
     if (done.fault) return
     unsent.drop()
@@ -52,7 +73,7 @@ export function ListAsk({
   const fault = act.fault
   return (
     <FormBox
-      title="A list of people"
+      title={list ? `The list “${list.title}”` : 'A list of people'}
       words="It stays with the course, for this sheet and others. Students never see that there is one."
       onClose={onClose}
       onSubmit={make}
@@ -92,7 +113,11 @@ export function ListAsk({
           busy={act.busy}
           disabled={draft.title.trim() === '' || draft.people.length === 0}
         >
-          {draft.people.length === 0 ? 'Make the list' : `Make the list of ${draft.people.length}`}
+          {list
+            ? 'Save the list'
+            : draft.people.length === 0
+              ? 'Make the list'
+              : `Make the list of ${draft.people.length}`}
         </Button>
       </div>
     </FormBox>

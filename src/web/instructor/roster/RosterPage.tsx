@@ -21,6 +21,7 @@ import { Frame } from '../../kit/Frame.tsx'
 import { useDo } from '../../kit/useDo.ts'
 import { FindBox } from '../FindBox.tsx'
 import { BringIn } from './BringIn.tsx'
+import { Lists } from './Lists.tsx'
 import { People } from './People.tsx'
 import { PersonAsk } from './PersonAsk.tsx'
 
@@ -136,6 +137,7 @@ function Roster({
       {mayEdit && active.some(({ role }) => role === 'tutor') && (
         <TutorsMay course={course} onChanged={onChanged} />
       )}
+      <Lists course={course.code} mayEdit={mayEdit} />
       <People course={course} people={people} mayEdit={mayEdit} put={put} />
       {adding && <PersonAsk course={course} person={null} put={put} onClose={() => setAdding(false)} />}
     </div>

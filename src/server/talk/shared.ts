@@ -1,0 +1,24 @@
+import type { Instant } from '../../core/instant.ts'
+import type { Group } from '../sheets/topicStore.ts'
+import type { Stores } from '../stores.ts'
+
+/**
+ * Opens in groups that are new on a sheet whatever subject was opened in all groups before, with its first post. One
+ * that was opened in some of them stays theirs. The caller holds the transaction.
+ */
+export function openShared(
+  before: readonly Group[],
+  added: readonly Group[],
+  now: Instant,
+  { talk }: Pick<Stores, 'talk'>,
+): void {
+  if (before.length === 0 || added.length === 0) return
+  const [first, ...others] = before.map(({ id }) => talk.ofGroup(id).filter(({ shared }) => shared !== null))
+  const inAll = (first ?? []).filter(({ shared }) =>
+    others.every((own) => own.some((subject) => subject.shared === shared)),
+  )
+  for (const { id, title, by_id, shared } of inAll) {
+    const text = talk.posts(id)[0]?.text ?? ''
+    for (const group of added) talk.open(group.id, { title, byId: by_id, text, shared }, now)
+  }
+}
