@@ -106,3 +106,21 @@ export const courseChanges = object({
 })
 /** Changes what tutors of the course may do, and how names are put in order. */
 export const changeCourse = route<CourseView>()('PATCH', '/api/courses/:course', 'instructor', courseChanges)
+
+export const sectionBody = object({ name: required('The section’s name', LIMITS.sectionName) })
+/**
+ * Adds a section. Topics that have a group in each section get one in it. In a course that had none, the groups that
+ * there are stay as they are, for all sections.
+ */
+export const addSection = route<CourseView>()(
+  'POST',
+  '/api/courses/:course/sections',
+  'instructor',
+  sectionBody,
+)
+export const renameSection = route<CourseView>()(
+  'PATCH',
+  '/api/courses/:course/sections/:section',
+  'instructor',
+  sectionBody,
+)

@@ -23,6 +23,8 @@ export interface RosterPreview {
   faults: LineFault[]
   /** Further columns of the file, which can be kept as attributes. */
   spare: string[]
+  /** Sections that lines name and the course does not have. */
+  sections: string[]
   /** How many people’s attributes change, with the columns that are to be kept. */
   attributes: number
 }

@@ -12,6 +12,12 @@ const change = object({
   to: string().nullable().defined(),
 })
 
+/** A name for mail about seats, chosen by whoever causes it. */
+const mailKey = string().matches(
+  /^[\w-]{8,64}$/,
+  'A name is 8 to 64 letters, digits, hyphens or underscores.',
+)
+
 export const seatingsBody = object({
   changes: array(change.required())
     .required()
@@ -19,6 +25,10 @@ export const seatingsBody = object({
     .max(MOST_SEATINGS, `At most ${MOST_SEATINGS.toLocaleString('en')} seats change in one step.`),
   /** True once what speaks against it was read. */
   confirmed: boolean(),
+  /** Whether those who are seated are told by mail, and under which name it can be recalled within a minute. */
+  tell: object({ as: mailKey.required() }).default(undefined).optional(),
+  /** Recalls what was told under this name: it is undone by this. */
+  recall: mailKey,
 })
 
 /**

@@ -158,7 +158,7 @@ export function createApp(parts: AppParts): App {
   bindTasks(serve, stores, unit, mailer, allowance, parts.disk)
   bindMarks(serve, stores, unit, mailer)
   bindRehearsal(serve, stores)
-  bindSeatings(serve, stores, unit)
+  bindSeatings(serve, stores, unit, mailer, addressOf)
   bindPlans(serve, stores, unit, mailer, addressOf)
   bindLedger(serve, stores, unit)
   bindNudges(serve, stores, unit, mailer, addressOf)

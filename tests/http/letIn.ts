@@ -80,6 +80,8 @@ export const LET_IN: Record<string, string> = {
   'POST /api/calendar': 'outia',
   'DELETE /api/calendar': 'outia',
   'PATCH /api/courses/:course': 'i',
+  'POST /api/courses/:course/sections': 'i',
+  'PATCH /api/courses/:course/sections/:section': 'i',
   'POST /api/sheets/:sheet/seatings': 'ti',
   'GET /api/sheets/:sheet/settle': 'ti',
   'POST /api/sheets/:sheet/plans': 'i',

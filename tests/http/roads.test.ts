@@ -9,7 +9,17 @@ import { makePlan } from '../../src/core/plan/plan.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
 import { createClosing, tellOfLate } from '../../src/server/plans/closing.ts'
 import { createPlanner } from '../../src/server/plans/planner.ts'
-import { type Client, type Harness, must, outcome, type School, unitWith } from './harness.ts'
+import {
+  type Client,
+  claim,
+  type Harness,
+  must,
+  outcome,
+  type School,
+  setUpSchool,
+  studentEmail,
+  unitWith,
+} from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
 import { planningIn } from './planning.ts'
 
@@ -279,6 +289,79 @@ describe('a group that is added later', () => {
       )
       expect(page.talk.map(({ title, shared }) => [title, shared])).toEqual([['Begin here', true]])
     }
+  })
+})
+
+describe('a further section', () => {
+  const at = () => `/api/courses/${school.course}/sections`
+  it('gets a group of each topic that has one in each section, and none of those that are mixed', async () => {
+    const kefir = await labs.topic('Kefir')
+    await must(school.owner.patch(`${labs.at}/topics/${kefir.code}`, { mixed: true }))
+    await labs.take(labs.tue(0), 'Tempeh/Tue lab')
+    await must(school.owner.post(at(), { name: 'Fri lab' }))
+    const view = await compose()
+    expect(view.sections.map(({ name }) => name)).toEqual(['Tue lab', 'Wed lab', 'Fri lab'])
+    expect(view.topics.map(({ title, groups }) => [title, groups.length])).toEqual([
+      ['Tempeh', 3],
+      ['Kefir', 1],
+      ['Miso', 3],
+    ])
+    expect((await labs.sheetOf(labs.tue(0))).seats).toHaveLength(1)
+    const twin = await school.owner.post<Problem>(at(), { name: 'fri LAB' })
+    expect(twin.body.errors?.[0]?.path).toBe('name')
+    const fri = view.sections.find(({ name }) => name === 'Fri lab')!
+    await must(school.owner.patch(`${at()}/${fri.code}`, { name: 'Sat lab' }))
+    expect((await compose()).sections.at(-1)?.name).toBe('Sat lab')
+    expect((await school.owner.patch<Problem>(`${at()}/${fri.code}`, { name: 'Tue lab' })).status).toBe(422)
+  })
+
+  it('in a course that had none leaves the groups that there are for everybody, with those who sit there', async () => {
+    const plain = await setUpSchool(harness, { students: { '': 2 }, topics: ['Miso'] })
+    const student = harness.as(studentEmail('', 0))
+    await claim(student, plain.sheet, { kind: 'take', to: plain.groups['Miso'] })
+    await must(school.owner.post(`/api/courses/${plain.course}/sections`, { name: 'Tue lab' }))
+    const view = await must<ComposeView>(school.owner.get(`/api/sheets/${plain.sheet}/compose`))
+    expect(view).toMatchObject({ mixed: true, topics: [{ groups: [{ section: null, taken: 1 }] }] })
+  })
+
+  it('that a roster file names is offered to be added', async () => {
+    const csv = 'name,email,section\nNew One,new@school.example,Fri lab\nNew Two,two@school.example,fri lab'
+    const looked = await must<{ sections: string[] }>(
+      school.owner.post(`/api/courses/${school.course}/roster/preview`, { csv }),
+    )
+    expect(looked.sections).toEqual(['Fri lab'])
+  })
+})
+
+describe('seating by hand', () => {
+  it('tells nobody unless that is wanted, and an undo within a minute recalls the mail; later a mail says so', async () => {
+    const { people } = await runView()
+    const person = people.find(({ name }) => name === 'Student 0 Tue lab')!.code
+    const [one, two] = [school.groups['Tempeh/Tue lab']!, school.groups['Kefir/Tue lab']!]
+    const seat = (from: string | null, to: string | null, more: object) =>
+      must(
+        school.owner.post(`${labs.at}/seatings`, {
+          changes: [{ person, from, to }],
+          confirmed: true,
+          ...more,
+        }),
+      )
+    await seat(null, one, {})
+    expect(mailsTo('Tue lab', 0)).toEqual([])
+    await seat(one, two, { tell: { as: 'by-hand-1' } })
+    expect(mailsTo('Tue lab', 0)).toMatchObject([
+      { subject: 'Culture benches: you sit at Kefir', state: 'waiting' },
+    ])
+    await seat(two, one, { recall: 'by-hand-1' })
+    expect(mailsTo('Tue lab', 0)).toEqual([])
+    await seat(one, two, { tell: { as: 'by-hand-2' } })
+    harness.clock.advance(61_000)
+    harness.db.transaction(() => harness.stores.mail.keepHeld(harness.clock.now()))()
+    await seat(two, one, { recall: 'by-hand-2' })
+    expect(mailsTo('Tue lab', 0).map(({ subject }) => subject)).toEqual([
+      'Culture benches: what you were told of your seat was taken back',
+      'Culture benches: you sit at Kefir',
+    ])
   })
 })
 

@@ -39,6 +39,7 @@ let link: string
 let plan: string
 let keeping: string
 let list: string
+let section: string
 let nudge: string
 let position: string
 let task: string
@@ -127,6 +128,7 @@ function setTheStage() {
   const known = lists.ofCourse(course_id)[0] ?? lists.add(course_id, 'Mondays', '', now)
   lists.setMembers(known.id, [student.id])
   list = known.code
+  section = roster.sections(course_id)[0]!.code
   // A sheet that was taken back is out again.
   if (sheets.byId(sheetId)!.published_at === null) sheets.publish(sheetId, now)
   const { tasks } = harness.stores
@@ -201,6 +203,7 @@ async function statusOf(client: Client, { method, path }: Route, sheet: string):
     plan,
     keeping,
     list,
+    section,
     nudge,
     task,
     position,

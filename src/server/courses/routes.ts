@@ -1,11 +1,19 @@
-import { addCourse, changeCourse, course, courses } from '../../contract/courses.ts'
+import {
+  addCourse,
+  addSection as addSectionRoute,
+  changeCourse,
+  course,
+  courses,
+  renameSection as renameSectionRoute,
+} from '../../contract/courses.ts'
 import { find } from '../../contract/find.ts'
 import type { Db } from '../db/open.ts'
-import { fieldProblem } from '../http/problem.ts'
+import { fieldProblem, notFound } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { findView } from './find.ts'
+import { addSection, renameSection } from './sections.ts'
 import { coursesView, courseView } from './views.ts'
 
 /** Courses: the list, one of them, a new one. */
@@ -23,6 +31,16 @@ export function bindCourses(serve: Serve, db: Db, stores: Stores, unit: UnitOfWo
       stores.courses.orderNames(course.id, { language, particles })
     })
     return courseView(stores.courses.byId(course.id) ?? course, enrolment.role, stores)
+  })
+  serve(addSectionRoute, ({ course, enrolment, person, body, now }) => {
+    unit.onCourse(course, now, () => addSection({ course, person, now, stores }, body.name))
+    return courseView(course, enrolment.role, stores)
+  })
+  serve(renameSectionRoute, ({ course, enrolment, person, params, body, now }) => {
+    const section = stores.roster.sections(course.id).find(({ code }) => code === params.section)
+    if (!section) throw notFound('The course has no such section.')
+    unit.onCourse(course, now, () => renameSection({ course, person, now, stores }, section, body.name))
+    return courseView(course, enrolment.role, stores)
   })
   serve(addCourse, ({ person, body, now }) => {
     const names = body.sections.map((name) => name.toLowerCase())

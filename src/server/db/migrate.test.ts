@@ -112,6 +112,7 @@ const LANDED = {
   '0006-plans.sql': '5ea5b2087120b528a0f70e198511e2542b179073f4dba50f8a4640ba85091d9e',
   '0007-standing.sql': '7f8dedb39bbaf905c5b402689afacaddeffa69f2fdf7d3cdb13f3e467b36ba0e',
   '0008-holding.sql': 'd3317a998f4b7992c6a03ea852927b5051ebaceb2c37fdd98d875f4821fe0184',
+  '0009-roads.sql': 'e849dba0cf25e3fd8f4cfe192e0a75dbd25f2e1ca8ecdd60d606d99e6fb2331a',
 }
 
 it('every landed migration is as it landed', () => {

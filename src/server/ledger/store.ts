@@ -11,6 +11,7 @@ export type LedgerKind =
   | 'sheet-changed'
   | 'sheet-published'
   | 'sheet-withdrawn'
+  | 'section-added'
   | 'sheet-archived'
   | 'sheet-unarchived'
   | 'sheet-deleted'

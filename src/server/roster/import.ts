@@ -1,6 +1,7 @@
 import type { RosterPreview, Unlisted } from '../../contract/roster.ts'
 import { type RosterReading, readRosterCsv } from '../../core/formats/rosterCsv.ts'
 import type { Instant } from '../../core/instant.ts'
+import { LIMITS } from '../../core/limits.ts'
 import {
   compareRoster,
   type RosterComparison,
@@ -105,9 +106,19 @@ export function previewImport(
     unchanged: unchanged.length,
     missing: missing.map((person) => ({ ...person, seats: seatsOf(ids.get(person.email) ?? 0) })),
     faults,
+    sections: strangeSections(faults),
     spare,
     attributes: attributesIn(courseId, lines, roster).size,
   }
+}
+
+/** Sections that lines name and the course does not have, each once whatever its case. */
+function strangeSections(faults: Reading['faults']): string[] {
+  const named = new Map<string, string>()
+  for (const { field, found } of faults)
+    if (field === 'section' && found !== '' && !found.endsWith('…') && !named.has(found.toLowerCase()))
+      named.set(found.toLowerCase(), found)
+  return [...named.values()].slice(0, LIMITS.sections)
 }
 
 /** What is brought in, and what becomes of those whom it does not list. */

@@ -55,6 +55,7 @@ export function createRosterStore(database: Db) {
   const addSection = db.prepare<[string, number, string, number]>(
     'INSERT INTO section (code, course_id, name, position) VALUES (?, ?, ?, ?)',
   )
+  const renameSection = db.prepare<[string, number]>('UPDATE section SET name = ? WHERE id = ?')
   const enrolmentById = db.prepare<[number], Enrolment>(`${ENROLMENT} WHERE e.id = ?`)
   const enrolmentIn = db.prepare<[number, number], Enrolment>(
     `${ENROLMENT} WHERE e.course_id = ? AND e.person_id = ?`,
@@ -102,6 +103,7 @@ export function createRosterStore(database: Db) {
     sections: keep((courseId: number) => sectionsOf.all(courseId)),
     addSection: (courseId: number, name: string, position: number) =>
       addSection.run(newCode(), courseId, name, position),
+    renameSection: (id: number, name: string) => renameSection.run(name, id),
     enrolment: keep((id: number) => enrolmentById.get(id)),
     enrolmentIn: (courseId: number, personId: number) => inCourse(`${courseId} ${personId}`),
     enrolmentsOfPerson: (personId: number) => enrolmentsOfPerson.all(personId),

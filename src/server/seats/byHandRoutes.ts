@@ -3,22 +3,39 @@ import type { SeatingChange } from '../../core/seating.ts'
 import type { Course } from '../courses/store.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import { recallSeated, tellSeated } from '../plans/mail.ts'
 import type { Enrolment } from '../roster/store.ts'
+import type { AddressOf } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
+import { visibleToStudents } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { seatPeople } from './byHand.ts'
 import { maySeat } from './maySeat.ts'
 
 /** Seating by hand. */
-export function bindSeatings(serve: Serve, stores: Stores, unit: UnitOfWork): void {
-  serve(seatByHand, ({ sheet, course, enrolment, person, body, now }) => {
-    const { changes, confirmed } = body
+export function bindSeatings(
+  serve: Serve,
+  stores: Stores,
+  unit: UnitOfWork,
+  mailer: Mailer,
+  addressOf: AddressOf,
+): void {
+  serve(seatByHand, ({ req, sheet, course, enrolment, person, body, now }) => {
+    const { changes, confirmed, tell, recall } = body
     checkRight(sheet, course, enrolment, changes, stores)
     return unit.onSheet(sheet, now, (current) => {
       const detailOf = () => ({ because: 'by-hand' })
       const seatings = { sheet: current, changes, actorId: person.id, now, stores, detailOf }
-      return { position: seatPeople(seatings, () => confirmed === true) }
+      const position = seatPeople(seatings, () => confirmed === true)
+      const address = addressOf(current, req)
+      if (recall) recallSeated(current, `hand ${recall}`, address, now, stores, mailer)
+      if (tell && visibleToStudents(current, now)) {
+        const seated = changes.flatMap(({ person: who, to }) => (to === null ? [] : [{ person: who, to }]))
+        tellSeated(current, course, seated, address, { cause: `hand ${tell.as}`, now }, stores, mailer)
+      }
+      return { position }
     })
   })
 }

@@ -106,6 +106,13 @@ function CourseForm() {
               label={`Section ${i + 1}`}
               placeholder="Tue lab"
               {...register(`sections.${i}.name`)}
+              onKeyDown={(event) => {
+                // Enter goes on to a further section; the course is added by its button.
+                if (event.key !== 'Enter') return
+                event.preventDefault()
+                if (event.currentTarget.value.trim() !== '' && sections.fields.length < LIMITS.sections)
+                  sections.append({ name: '' })
+              }}
               fault={errors.sections?.[i]?.name?.message}
             />
             <Button

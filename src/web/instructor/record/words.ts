@@ -86,6 +86,7 @@ const SHEET_WORDS: Readonly<Record<string, string>> = {
   'sheet-added': 'The sheet was written',
   'sheet-changed': 'The sheet’s texts, numbers, rules or window changed',
   'sheet-published': 'The sheet was published',
+  'section-added': 'The course got a further section',
   'sheet-withdrawn': 'The sheet was taken back to a draft',
   'sheet-archived': 'The sheet was archived',
   'sheet-unarchived': 'The sheet was restored',

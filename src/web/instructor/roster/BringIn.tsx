@@ -1,5 +1,5 @@
 import { type ChangeEvent, useState } from 'react'
-import type { CourseView } from '../../../contract/courses.ts'
+import { addSection, type CourseView } from '../../../contract/courses.ts'
 import { importRoster, previewRoster, type RosterPreview } from '../../../contract/roster.ts'
 import type { OneRosterReading } from '../../../core/formats/oneRoster.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
@@ -168,6 +168,15 @@ export function BringIn({
             setKeep(next)
             void look(csv, next)
           }}
+          onSections={(names) =>
+            void attempt(async () => {
+              for (const name of names) await call(addSection, { course: course.code }, { name })
+              onDone()
+              setPreview(
+                await call(previewRoster, { course: course.code }, { csv, columns, keep: [...keep] }),
+              )
+            })
+          }
           onBring={(how) => void bring(how)}
           onClose={onClose}
         />

@@ -22,6 +22,7 @@ export function Preview({
   busy,
   keep,
   onKeep,
+  onSections,
   onBring,
   onClose,
 }: {
@@ -30,10 +31,12 @@ export function Preview({
   /** Further columns that are kept. */
   keep: readonly string[]
   onKeep: (columns: string[]) => void
+  /** Adds the sections that the file names and the course does not have. */
+  onSections: (names: readonly string[]) => void
   onBring: (how: Bringing) => void
   onClose: () => void
 }) {
-  const { fresh, changed, unchanged, missing, faults, spare, attributes } = preview
+  const { fresh, changed, unchanged, missing, faults, sections, spare, attributes } = preview
   const wrong = new Set(faults.map(({ line }) => line)).size
   const [unlisted, setUnlisted] = useState<Unlisted>('leave')
   const [freeSeats, setFreeSeats] = useState(true)
@@ -52,6 +55,17 @@ export function Preview({
         <Figure n={missing.length} what="not in this file" />
         <Figure n={unchanged} what="as before" />
       </dl>
+      {sections.length > 0 && (
+        <p className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-field bg-sun-soft px-3 py-1.5">
+          <span>
+            The course has no section {sections.map((name) => `“${name}”`).join(', ')}. Topics that have a
+            group in each section would get one there too.
+          </span>
+          <Button size="small" busy={busy} onClick={() => onSections(sections)}>
+            {sections.length === 1 ? 'Add this section' : 'Add these sections'}
+          </Button>
+        </p>
+      )}
       {faults.length > 0 && (
         <Lines title="Wrong" open heads={['Line', 'Found', 'What is wrong']}>
           {faults.slice(0, MOST).map(({ line, field, found, message }) => (

@@ -24,6 +24,7 @@ import { BringIn } from './BringIn.tsx'
 import { Lists } from './Lists.tsx'
 import { People } from './People.tsx'
 import { PersonAsk } from './PersonAsk.tsx'
+import { Sections } from './Sections.tsx'
 
 /** A course's roster: who is in it, bringing in a file, changing people by hand. */
 export function RosterPage() {
@@ -137,7 +138,10 @@ function Roster({
       {mayEdit && active.some(({ role }) => role === 'tutor') && (
         <TutorsMay course={course} onChanged={onChanged} />
       )}
-      <Lists course={course.code} mayEdit={mayEdit} />
+      <div className="grid grid-cols-2 items-start gap-4 max-lg:grid-cols-1">
+        {mayEdit && <Sections course={course} onChanged={onChanged} />}
+        <Lists course={course.code} mayEdit={mayEdit} />
+      </div>
       <People course={course} people={people} mayEdit={mayEdit} put={put} />
       {adding && <PersonAsk course={course} person={null} put={put} onClose={() => setAdding(false)} />}
     </div>

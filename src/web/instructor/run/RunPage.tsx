@@ -7,6 +7,7 @@ import { tally } from '../../../core/tally.ts'
 import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import { call } from '../../data/call.ts'
 import { type LiveState, liveWords } from '../../data/live.ts'
+import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
@@ -106,7 +107,9 @@ function Watch({
   /** The section that the tray shows alone. */
   const [section, setSection] = useState<string | null>(null)
   const standing = useMemo(() => tally(view), [view])
-  const seating = useSeating(view, show, refetch)
+  // Off until it is wanted, and then as long as this tab is open.
+  const tells = useUnsent(`run ${view.code} tells`, false)
+  const seating = useSeating(view, show, refetch, tells.value)
   const { picks } = seating
   const waiting =
     view.rules.fullGroups === 'line' ? new Set(view.groups.flatMap(({ line }) => line)).size : null
@@ -151,6 +154,8 @@ function Watch({
           waiting={waiting}
           section={section}
           onNudge={() => setParams({ nudge: 'none' }, { replace: true })}
+          {...(view.publishedAt !== null &&
+            view.maySeat !== 'none' && { tells: tells.value, onTells: tells.write })}
         />
         <div className="flex min-h-0 min-w-0 flex-col bg-surface">
           <div className="flex min-h-9 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3 py-0.5">

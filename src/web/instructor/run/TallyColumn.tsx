@@ -3,6 +3,7 @@ import type { Tally } from '../../../core/tally.ts'
 import { justOpened } from '../../../core/window.ts'
 import { useNow } from '../../data/clock.ts'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
+import { Check } from '../../kit/Check.tsx'
 import { PaceAsk } from './PaceAsk.tsx'
 
 /** The tally: who has no group, per section, and how the groups stand. */
@@ -13,6 +14,8 @@ export function TallyColumn({
   waiting,
   section,
   onNudge,
+  tells,
+  onTells,
 }: {
   view: RunView
   tally: Tally
@@ -22,6 +25,9 @@ export function TallyColumn({
   /** The section that the tray shows alone: a nudge goes to those it shows. */
   section: string | null
   onNudge: () => void
+  /** Whether those who are seated by hand are told by mail; left out where nobody is to be told. */
+  tells?: boolean
+  onTells?: (tells: boolean) => void
 }) {
   const { students, noGroup, sections, seatsOpen, groupsFull, underFloor } = tally
   const lacking =
@@ -94,6 +100,11 @@ export function TallyColumn({
           <ButtonLink to={`/sheets/${view.code}/settle`}>Plan for the rest</ButtonLink>
         )}
         <PaceAsk view={view} />
+        {onTells && (
+          <Check checked={tells === true} onValue={onTells}>
+            Mail those whom I seat or move
+          </Check>
+        )}
       </div>
     </section>
   )

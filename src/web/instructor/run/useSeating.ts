@@ -16,6 +16,8 @@ export function useSeating(
   view: RunView,
   show: (changes: readonly SeatingChange[]) => void,
   refetch: () => void,
+  /** Whether those who are seated are told by mail. */
+  tells: boolean,
 ) {
   const [chosen, setPicks] = useState<readonly Pick[]>([])
   const act = useAct()
@@ -38,16 +40,18 @@ export function useSeating(
   }
   const send = async (changes: SeatingChange[]): Promise<void> => {
     if (changes.length === 0) return
+    const as = `seated-${crypto.randomUUID()}`
+    const told = tells && view.publishedAt !== null && changes.some(({ to }) => to !== null)
     /** Sends changes; gives them, so that the page shows what holds then. */
-    const make = async (made: readonly SeatingChange[], confirmed: boolean) => {
-      await call(seatByHand, { sheet }, { changes: [...made], confirmed })
+    const make = async (made: readonly SeatingChange[], confirmed: boolean, mail: object) => {
+      await call(seatByHand, { sheet }, { changes: [...made], confirmed, ...mail })
       return made
     }
     const people = new Set(changes.map(({ person }) => person)).size
     const done = await act.do({
-      work: (confirmed) => make(changes, confirmed),
+      work: (confirmed) => make(changes, confirmed, told ? { tell: { as } } : {}),
       // Whoever undoes wants what was there, whatever speaks against it.
-      undo: () => make(inverseOf(changes), true),
+      undo: () => make(inverseOf(changes), true, told ? { recall: as } : {}),
       put: (made) => {
         show(made)
         setPicks([])
@@ -56,7 +60,7 @@ export function useSeating(
         title: people === 1 ? 'Seat them all the same?' : `Seat ${changes.length} all the same?`,
         yes: 'Seat all the same',
       },
-      said: words(changes),
+      said: told ? `${words(changes)} They are told by mail in a minute.` : words(changes),
       refetch,
     })
     // Whoever was seated may have had the focus: then the next of the tray has it.
