@@ -130,7 +130,7 @@ export function addSheet(
         ...(closes !== undefined && { closesAt: at(closes, '17:00') }),
       })
       addTopics(
-        edit,
+        { ...edit, sheet: stores.sheets.byId(sheet.id) as Sheet },
         topics.map(({ wanted: _, when, ...fields }) => ({
           ...fields,
           ...(when && { startsAt: at(when.day, when.from), endsAt: at(when.day, when.to) }),

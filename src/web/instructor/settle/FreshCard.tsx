@@ -59,7 +59,7 @@ export function MixWords({ mix: { before, after, proven }, fresh }: { mix: MixRe
       : []),
     ...after.spread.map(({ name, off }, i) => {
       const was = before.spread[i]?.off ?? off
-      const first = was === off ? '' : `, ${was} before people were exchanged`
+      const first = was === off ? '' : `, ${was} off before people were exchanged`
       return off === 0
         ? `${name}: spread as well as it can be${first}.`
         : `${name}: ${off} ${off === 1 ? 'person' : 'people'} off the best spread there could be${first}.`
