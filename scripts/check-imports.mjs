@@ -108,7 +108,7 @@ const WEB_FLOORS = [
   ['student', 'group'],
   ['instructor/record', 'instructor'],
   ['instructor/compose', 'instructor/run', 'instructor/settle', 'instructor/work', 'instructor/courses'],
-  ['instructor/ledger', 'instructor/groups', 'instructor/roster', 'instructor/newSheet'],
+  ['instructor/ledger', 'instructor/groups', 'instructor/roster', 'instructor/newSheet', 'instructor/person'],
   ['instructor/pages'],
   ['top'],
 ]

@@ -44,6 +44,7 @@ import type { Mailer } from './mail/mailer.ts'
 import { bindMarks } from './marks/routes.ts'
 import { bindNudges } from './nudges/routes.ts'
 import { createVisits, type Visits } from './nudges/visits.ts'
+import { bindPeople } from './people/routes.ts'
 import { bindPlans } from './plans/routes.ts'
 import { bindRequests } from './requests/routes.ts'
 import { bindRoster } from './roster/routes.ts'
@@ -143,6 +144,7 @@ export function createApp(parts: AppParts): App {
   bindCourses(serve, db, stores, unit)
   bindRoster(serve, stores, unit)
   bindLists(serve, stores, unit)
+  bindPeople(serve, stores)
   const edited = createEditing(unit, stores)
   const addressOf = createAddressOf(config.origin)
   bindSheets(serve, db, stores, hub, edited, mailer, addressOf)

@@ -99,6 +99,10 @@ const router = createBrowserRouter([
             async () => (await import('./instructor/newSheet/NewSheetPage.tsx')).NewSheetPage,
           ),
           page(
+            '/courses/:course/people/:person',
+            async () => (await import('./instructor/person/PersonPage.tsx')).PersonPage,
+          ),
+          page(
             '/courses/:course/roster',
             async () => (await import('./instructor/roster/RosterPage.tsx')).RosterPage,
           ),

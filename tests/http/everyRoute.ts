@@ -11,6 +11,7 @@ import * as lists from '../../src/contract/lists.ts'
 import * as live from '../../src/contract/live.ts'
 import * as marks from '../../src/contract/marks.ts'
 import * as nudges from '../../src/contract/nudges.ts'
+import * as people from '../../src/contract/people.ts'
 import * as plans from '../../src/contract/plans.ts'
 import * as rehearsal from '../../src/contract/rehearsal.ts'
 import * as requests from '../../src/contract/requests.ts'
@@ -43,6 +44,7 @@ export const EVERY_ROUTE = routesOf(
   courses,
   roster,
   lists,
+  people,
   sheets,
   topics,
   seats,

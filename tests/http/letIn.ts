@@ -46,6 +46,7 @@ export const LET_IN: Record<string, string> = {
   'PATCH /api/courses/:course/roster/people': 'i',
   'PATCH /api/courses/:course/roster/people/:person': 'i',
   'POST /api/courses/:course/roster/undo': 'i',
+  'GET /api/courses/:course/people/:person': 'i',
   'GET /api/courses/:course/lists': 'ti',
   'POST /api/courses/:course/lists': 'i',
   'PATCH /api/courses/:course/lists/:list': 'i',

@@ -96,6 +96,15 @@ function createLines(sheet: Sheet, reader: Enrolment, stores: Stores): (entry: L
   }
 }
 
+/** The entries of a sheet's ledger that concern one person, oldest first. */
+export function linesOf(sheet: Sheet, reader: Enrolment, stores: Stores, enrolmentId: number): LedgerLine[] {
+  const lineOf = createLines(sheet, reader, stores)
+  return stores.ledger
+    .since(sheet.id, 0)
+    .filter(({ enrolment_id }) => enrolment_id === enrolmentId)
+    .map(lineOf)
+}
+
 /** Who sat where at an instant, told from the ledger. */
 export function momentView(sheet: Sheet, at: Instant, { ledger, sheets, roster }: Stores): LedgerMoment {
   const codes = sheets.groupCodes(sheet.id)

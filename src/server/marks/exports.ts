@@ -43,7 +43,8 @@ function headFor(who: readonly string[], tasks: readonly Task[]): string[] {
   )
 }
 
-const pointsOf = (task: Task, mark: Mark | null | undefined): number | null =>
+/** The points of a mark, from its placements where there are criteria; null where it is open. */
+export const pointsOf = (task: Task, mark: Mark | null | undefined): number | null =>
   mark
     ? totalOf(
         { criteria: criteriaOf(task) },

@@ -1,6 +1,6 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { useMemo, useRef, useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { Link, useSearchParams } from 'react-router'
 import type { CourseView } from '../../../contract/courses.ts'
 import type { RosterView } from '../../../contract/roster.ts'
 import { bySurname, matches } from '../../../core/names.ts'
@@ -202,7 +202,13 @@ export function People({
                     </span>
                   )}
                   <span role="rowheader" className="truncate pr-3 font-semibold">
-                    {name}
+                    {mayEdit ? (
+                      <Link className="hover:underline" to={`/courses/${course.code}/people/${code}`}>
+                        {name}
+                      </Link>
+                    ) : (
+                      name
+                    )}
                     {Object.values(attributes).some((value) => value !== '') && (
                       <span className="ml-2 text-sm font-normal text-faint">
                         {Object.values(attributes).filter(Boolean).join(', ')}
