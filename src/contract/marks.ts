@@ -107,6 +107,8 @@ export const desk = plainRoute<DeskView>()('GET', '/api/sheets/:sheet/tasks/:tas
 export const setMark = route<DeskView>()('PUT', '/api/sheets/:sheet/tasks/:task/marks', 'staff', markBody)
 /** Marks as a file: `:file` is `students` or `groups`, with `.csv` or `.xlsx`. */
 export const marksFile = plainRoute<never>()('GET', '/api/sheets/:sheet/marks/:file', 'instructor')
+/** Marks of every sheet of a course in one file: `:file` is `marks.csv` or `marks.xlsx`. */
+export const courseMarksFile = plainRoute<never>()('GET', '/api/courses/:course/marks/:file', 'instructor')
 /** What a file of marks would change, and what of it is wrong. */
 export const previewMarks = whileArchived(
   route<MarksPreview>()('POST', '/api/sheets/:sheet/marks/preview', 'instructor', marksCsvBody, LARGE),

@@ -3,6 +3,7 @@ import type { DoorPerson } from '../../src/contract/demo.ts'
 
 export const INSTRUCTOR = 'renske.okonjo@brinemoor.example'
 export const TUTOR_AND_INSTRUCTOR = 'jonas.wehrli@brinemoor.example'
+export const TUTOR = 'yuki.tanabe-holm@brinemoor.example'
 export const PHONE = { width: 390, height: 844 }
 
 /** A page on which somebody of the sample is signed in, in a browser context of its own. */

@@ -1,4 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
+import type { RunView } from '../../src/contract/seats.ts'
 import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
 
 // Every road to a group, walked by what is visible. Actions are counted from the courses page.
@@ -151,7 +152,7 @@ test('a sheet for a list of people is theirs alone; the list is made from what i
   // On the roster's page it is changed, and not removed while a sheet is for it.
   await page.goto('/')
   await ferm(page).getByRole('link', { name: 'Roster' }).click()
-  const lists = page.getByRole('region', { name: 'Lists of people' })
+  const lists = page.getByRole('region', { name: 'Lists' })
   await expect(lists).toContainText('For it: Monday talks')
   await lists.getByRole('button', { name: 'Remove Mondays' }).click()
   await expect(page.getByText('“Monday talks” is for this list', { exact: false }).first()).toBeVisible()
@@ -196,12 +197,13 @@ test('the same groups go on with the next project in four actions, and one undo 
   await expect(page.getByText('is out, with the same groups', { exact: false }).first()).toBeVisible()
   await expect(page).toHaveURL(/\/run$/)
   const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
-  const run = await page.evaluate(
+  const run: RunView = await page.evaluate(
     (at) => fetch(at).then((answer) => answer.json()),
     `/api/sheets/${sheet}/run`,
   )
-  const seated = run.people.find(({ code }: { code: string }) => code === run.seats[0].person).name
-  const student = (await studentsOf(context, 'FERM 210')).find(({ name }) => name === seated)
+  const holding = new Set(run.seats.map(({ person }) => person))
+  const seated = new Set(run.people.flatMap(({ code, name }) => (holding.has(code) ? [name] : [])))
+  const student = (await studentsOf(context, 'FERM 210')).find(({ name }) => seated.has(name))
   const phone = await enterAs(browser, student!.email, { viewport: PHONE })
   await phone.goto(`/sheets/${sheet}`)
   await expect(phone.getByRole('complementary', { name: 'Your seat' })).toContainText('You sit at')

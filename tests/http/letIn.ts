@@ -47,6 +47,7 @@ export const LET_IN: Record<string, string> = {
   'PATCH /api/courses/:course/roster/people/:person': 'i',
   'POST /api/courses/:course/roster/undo': 'i',
   'GET /api/courses/:course/people/:person': 'i',
+  'GET /api/courses/:course/marks/:file': 'i',
   'GET /api/courses/:course/lists': 'ti',
   'POST /api/courses/:course/lists': 'i',
   'PATCH /api/courses/:course/lists/:list': 'i',

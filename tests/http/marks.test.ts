@@ -252,6 +252,33 @@ describe('marks', () => {
     expect((await file('students.csv', labs.tue(0))).status).toBe(403)
   })
 
+  it('go out for the whole course in one file, a column for each task of each sheet', async () => {
+    const task = await setTask({ points: 10 })
+    await both()
+    await must(handIn(labs.tue(0), task))
+    await must(mark(task, { points: 8 }))
+    const course = `/api/courses/${school.course}`
+    const { code: talks } = await must<{ code: string }>(
+      school.owner.post(`${course}/sheets`, { title: 'Talks, "short"' }),
+    )
+    await must(school.owner.post(`/api/sheets/${talks}/tasks`, { title: 'Slides', out: true, points: 5 }))
+    const file = async (name: string, who = school.owner) => {
+      const answer = await fetch(`${harness.address}${course}/marks/${name}`, {
+        headers: { Cookie: who.cookie },
+      })
+      return { status: answer.status, text: Buffer.from(await answer.arrayBuffer()).toString() }
+    }
+    const { text } = await file('marks.csv')
+    const [head, ...lines] = text.trim().split('\r\n')
+    expect(head).toBe('name,email,section,Culture benches: Report (of 10),"Talks, ""short"": Slides (of 5)"')
+    expect(lines).toHaveLength(harness.stores.roster.students(1).length)
+    expect(lines.find((line) => line.startsWith('Student 0 Tue lab,'))).toMatch(/,Tue lab,8,$/)
+    expect((await file('marks.xlsx')).text.slice(0, 2)).toBe('PK')
+    expect((await file('students.csv')).status).toBe(404)
+    for (const who of [labs.tue(0), harness.as('tutor@school.example')])
+      expect((await file('marks.csv', who)).status).toBe(403)
+  })
+
   it('show who has no hand-in because they have no group', async () => {
     await setTask({ title: 'Alone', forWhom: 'students', dueAt: '2026-05-07T12:00' })
     await both()

@@ -318,7 +318,7 @@ describe('a further section', () => {
   it('in a course that had none leaves the groups that there are for everybody, with those who sit there', async () => {
     const plain = await setUpSchool(harness, { students: { '': 2 }, topics: ['Miso'] })
     const student = harness.as(studentEmail('', 0))
-    await claim(student, plain.sheet, { kind: 'take', to: plain.groups['Miso'] })
+    await claim(student, plain.sheet, { kind: 'take', to: plain.groups.Miso })
     await must(school.owner.post(`/api/courses/${plain.course}/sections`, { name: 'Tue lab' }))
     const view = await must<ComposeView>(school.owner.get(`/api/sheets/${plain.sheet}/compose`))
     expect(view).toMatchObject({ mixed: true, topics: [{ groups: [{ section: null, taken: 1 }] }] })

@@ -179,6 +179,7 @@ function setThePlaces({ id: studentId, course_id }: { id: number; course_id: num
 
 /** Which file a path is about. */
 function fileFor(path: string): string {
+  if (path.includes('/courses/:course/marks/')) return 'marks.csv'
   if (path.includes('/marks/')) return 'groups.csv'
   if (path.includes('/export/')) return 'groups.json'
   if (path.includes('/tasks/')) return taskFile

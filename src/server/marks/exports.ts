@@ -23,25 +23,41 @@ export async function marksExport(
   const tables = { students: studentTable, groups: groupTable }
   if ((what !== 'students' && what !== 'groups') || (kind !== 'csv' && kind !== 'xlsx')) return undefined
   const { head, lines } = tables[what](sheet, course, stores)
-  return kind === 'csv'
-    ? { type: 'text/csv; charset=utf-8', content: writeMarksCsv(head, lines) }
-    : workbook('Marks', head, lines.map(marksCells), now)
+  return kind === 'csv' ? csv(head, lines) : workbook('Marks', head, lines.map(marksCells), now)
 }
+
+/** The marks of all sheets of a course in one file, a column for each task; undefined for a name that is none. */
+export async function courseMarks(
+  file: string,
+  course: Course,
+  now: Instant,
+  stores: Stores,
+): Promise<ExportedFile | undefined> {
+  if (file !== 'marks.csv' && file !== 'marks.xlsx') return undefined
+  const { head, lines } = courseTable(course, stores)
+  return file === 'marks.csv' ? csv(head, lines) : workbook('Marks', head, lines.map(marksCells), now)
+}
+
+const csv = (head: readonly string[], lines: readonly MarksLine[]): ExportedFile => ({
+  type: 'text/csv; charset=utf-8',
+  content: writeMarksCsv(head, lines),
+})
 
 interface Table {
   head: string[]
   lines: MarksLine[]
 }
 
-function headFor(who: readonly string[], tasks: readonly Task[]): string[] {
-  return marksHead(
+const titled = (task: Task, before = '') => ({
+  title: `${before}${task.title}`,
+  most: mostPoints({ points: task.points, criteria: criteriaOf(task) }),
+})
+
+const headFor = (who: readonly string[], tasks: readonly Task[]): string[] =>
+  marksHead(
     who,
-    tasks.map((task) => ({
-      title: task.title,
-      most: mostPoints({ points: task.points, criteria: criteriaOf(task) }),
-    })),
+    tasks.map((task) => titled(task)),
   )
-}
 
 /** The points of a mark, from its placements where there are criteria; null where it is open. */
 export const pointsOf = (task: Task, mark: Mark | null | undefined): number | null =>
@@ -52,11 +68,29 @@ export const pointsOf = (task: Task, mark: Mark | null | undefined): number | nu
       )
     : null
 
+/** Gives the marks of a sheet's tasks that count for a student, set apart or not; null where one is open. */
+function pointsOn(sheet: Sheet, stores: Stores): (enrolmentId: number) => (number | null)[] {
+  const works = stores.tasks.ofSheet(sheet.id).map((task) => {
+    // Of several groups the first counts, so that it is set last.
+    const work = new Map(
+      workOn(task, sheet, stores)
+        .toReversed()
+        .flatMap((one) => one.members.map((member) => [member, one] as const)),
+    )
+    return { task, work }
+  })
+  return (enrolmentId) =>
+    works.map(({ task, work }) => {
+      const own = work.get(enrolmentId)
+      return pointsOf(task, own?.apart.find(({ apart_id }) => apart_id === enrolmentId) ?? own?.mark)
+    })
+}
+
 /** One line for each active student, by surname: the mark that counts for them, set apart or not. */
 function studentTable(sheet: Sheet, course: Course, stores: Stores): Table {
-  const { audience, roster, sheets, seats, tasks } = stores
-  const all = tasks.ofSheet(sheet.id)
-  const works = all.map((task) => workOn(task, sheet, stores))
+  const { audience, roster, sheets, seats } = stores
+  const all = stores.tasks.ofSheet(sheet.id)
+  const got = pointsOn(sheet, stores)
   const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
   const lines = audience
     .students(sheet)
@@ -67,13 +101,33 @@ function studentTable(sheet: Sheet, course: Course, stores: Stores): Table {
         .map(({ group_id }) => sheets.topicById(sheets.groupById(group_id)?.topic_id ?? 0)?.title ?? '')
       return {
         who: [name, email, sections.get(section_id ?? 0) ?? '', topics.join('; ')],
-        points: all.map((task, i) => {
-          const own = (works[i] ?? []).find(({ members }) => members.includes(id))
-          return pointsOf(task, own?.apart.find(({ apart_id }) => apart_id === id) ?? own?.mark)
-        }),
+        points: got(id),
       }
     })
   return { head: headFor(['name', 'email', 'section', 'group'], all), lines }
+}
+
+/** One line for each active student, with every task of every sheet, the oldest sheet first. What is not for somebody is open. */
+function courseTable(course: Course, stores: Stores): Table {
+  const { roster, sheets, tasks } = stores
+  const all = sheets
+    .ofCourse(course.id)
+    .toReversed()
+    .map((sheet) => ({ sheet, tasks: tasks.ofSheet(sheet.id), got: pointsOn(sheet, stores) }))
+  const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
+  return {
+    head: marksHead(
+      ['name', 'email', 'section'],
+      all.flatMap(({ sheet, tasks }) => tasks.map((task) => titled(task, `${sheet.title}: `))),
+    ),
+    lines: roster
+      .students(course.id)
+      .toSorted(nameOrder(namesOrder(course), ({ name }) => name))
+      .map(({ id, name, email, section_id }) => ({
+        who: [name, email, sections.get(section_id ?? 0) ?? ''],
+        points: all.flatMap(({ got }) => got(id)),
+      })),
+  }
 }
 
 /** One line for each group: the marks of the whole. */

@@ -16,7 +16,7 @@ import { createReads, criteriaOf, ownerWork, type Work, workOn } from '../tasks/
 import type { Task } from '../tasks/store.ts'
 import { handInView, mayMark, taskView, workView } from '../tasks/views.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
-import { marksExport } from './exports.ts'
+import { courseMarks, marksExport } from './exports.ts'
 import { readMarks } from './import.ts'
 import { createPresence } from './presence.ts'
 import type { Mark } from './store.ts'
@@ -152,6 +152,13 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
     const file = await marksExport(params.file, sheet, course, now, stores)
     if (!file) throw notFound('There is no such file. Choose one from the list under Work.')
     sendFile(res, [course.course_code, sheet.title, 'marks', params.file], file)
+    return undefined
+  })
+
+  serve(contract.courseMarksFile, async ({ res, course, params, now }) => {
+    const file = await courseMarks(params.file, course, now, stores)
+    if (!file) throw notFound('There is no such file. Choose one from the list on the roster’s page.')
+    sendFile(res, [course.course_code, params.file], file)
     return undefined
   })
 

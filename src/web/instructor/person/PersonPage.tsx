@@ -79,15 +79,31 @@ function OnSheet({ view, sheet }: { view: PersonView; sheet: PersonOnSheet }) {
   }
   const when = (at: string) => sayInstant(at, zone)
   const { visited, request } = sheet
+  const out = sheet.state !== 'draft' && sheet.state !== 'scheduled'
   const notes = [
-    visited ? `opened it first ${when(visited.first)}, last ${when(visited.last)}` : 'never opened it',
+    visited && `opened it first ${when(visited.first)}, last ${when(visited.last)}`,
+    !visited && out && 'never opened it',
     sheet.nudges > 0 && (sheet.nudges === 1 ? '1 nudge' : `${sheet.nudges} nudges`),
     request && `asked to change ${when(request.madeAt)} (${request.state}): “${request.reason}”`,
   ].filter(Boolean)
   return (
-    <Card title={sheet.title} aside={<StateWord state={sheet.state} road={sheet.road} />}>
+    <Card
+      title={sheet.title}
+      aside={
+        <span className="flex items-baseline gap-3">
+          <Link
+            className="font-semibold text-seat hover:underline"
+            to={`/sheets/${sheet.code}`}
+            aria-label={`To the sheet ${sheet.title}`}
+          >
+            To the sheet
+          </Link>
+          <StateWord state={sheet.state} road={sheet.road} />
+        </span>
+      }
+    >
       {sheet.seats.length === 0 ? (
-        <p className="font-semibold text-ember">No group</p>
+        <p className={out ? 'font-semibold text-ember' : 'text-soft'}>No group{out ? '' : ' yet'}</p>
       ) : (
         <ul>
           {sheet.seats.map(({ group, since, convener }) => (
@@ -107,7 +123,7 @@ function OnSheet({ view, sheet }: { view: PersonView; sheet: PersonOnSheet }) {
           ))}
         </ul>
       )}
-      <p className="text-sm text-soft">{notes.join(' · ')}</p>
+      {notes.length > 0 && <p className="text-sm text-soft">{notes.join(' · ')}</p>}
       {sheet.tasks.length > 0 && (
         <div className="mt-2 overflow-x-auto">
           <table className="w-full border-collapse text-left">

@@ -25,7 +25,7 @@ export function Lists({ course, mayEdit }: { course: string; mayEdit: boolean })
     <section aria-labelledby="lists" className="rounded-card border border-line bg-surface px-4 py-3">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <h2 id="lists" className="text-lg">
-          Lists of people
+          Lists
         </h2>
         {mayEdit && (
           <Button size="small" onClick={() => setAsked('new')}>
@@ -34,7 +34,9 @@ export function Lists({ course, mayEdit }: { course: string; mayEdit: boolean })
         )}
       </div>
       {own.length === 0 ? (
-        <p className="text-soft">None yet. A sheet can be for a list: nobody else then learns of it.</p>
+        <p className="text-soft">
+          None yet. A sheet can be for a list of people: nobody else then learns of it.
+        </p>
       ) : (
         <ul>
           {own.map((list) => (

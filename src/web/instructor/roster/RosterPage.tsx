@@ -6,7 +6,9 @@ import {
   course as courseRoute,
   type TutorsMay as May,
 } from '../../../contract/courses.ts'
+import { courseMarksFile } from '../../../contract/marks.ts'
 import { type RosterView, roster, undoRoster } from '../../../contract/roster.ts'
+import { fill } from '../../../contract/route.ts'
 import { writeRosterCsv } from '../../../core/formats/rosterCsv.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
@@ -25,6 +27,11 @@ import { Lists } from './Lists.tsx'
 import { People } from './People.tsx'
 import { PersonAsk } from './PersonAsk.tsx'
 import { Sections } from './Sections.tsx'
+
+const MARKS = [
+  { file: 'marks.csv', label: 'CSV' },
+  { file: 'marks.xlsx', label: 'XLSX' },
+]
 
 /** A course's roster: who is in it, bringing in a file, changing people by hand. */
 export function RosterPage() {
@@ -104,6 +111,22 @@ function Roster({
               ...(away > 0 ? [`${away} paused or left`] : []),
             ].join(' · ')}
           </p>
+          {mayEdit && (
+            <p className="text-sm text-soft">
+              Marks of all sheets:{' '}
+              {MARKS.map(({ file, label }) => (
+                <a
+                  key={file}
+                  href={fill(courseMarksFile.path, { course: course.code, file })}
+                  download
+                  aria-label={`Marks of all sheets as ${label}`}
+                  className="mr-2 text-seat underline underline-offset-2"
+                >
+                  {label}
+                </a>
+              ))}
+            </p>
+          )}
         </div>
         {mayEdit && (
           <div className="flex flex-wrap gap-2">

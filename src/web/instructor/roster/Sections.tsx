@@ -42,7 +42,7 @@ export function Sections({ course, onChanged }: { course: CourseView; onChanged:
           />
         ))}
         <li>
-          <form onSubmit={(event) => void add(event)} className="flex gap-1.5">
+          <form onSubmit={(event) => void add(event)} className="flex flex-wrap gap-1.5">
             <input
               aria-label="A further section"
               placeholder="A further section"
