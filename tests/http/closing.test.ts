@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it } from 'vitest'
 import type { CoursesView } from '../../src/contract/courses.ts'
 import type { RosterView } from '../../src/contract/roster.ts'
 import { DAY, MINUTE, shift } from '../../src/core/instant.ts'
@@ -7,21 +7,16 @@ import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
 import { type Closing, createClosing } from '../../src/server/plans/closing.ts'
 import { createPlanner, type Planner } from '../../src/server/plans/planner.ts'
 import { type Harness, must, type School, unitWith } from './harness.ts'
-import { type Labs, startLabs } from './labs.ts'
-import { planningIn } from './planning.ts'
+import type { Labs } from './labs.ts'
+import { labsEach } from './planning.ts'
 
 let labs: Labs
 let harness: Harness
 let school: School
-const { settle, runView, apply, mailsTo, agree } = planningIn(() => labs)
-beforeEach(async () => {
-  labs = await startLabs()
-  harness = labs.harness
-  school = labs.school
-})
-afterEach(async () => {
-  agree()
-  await harness.end()
+const { settle, runView, apply, mailsTo } = labsEach((started) => {
+  labs = started
+  harness = started.harness
+  school = started.school
 })
 
 describe('the house rule for the close', () => {

@@ -1,23 +1,18 @@
-import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { SettleView } from '../../src/contract/plans.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import { DAY } from '../../src/core/instant.ts'
 import { type Harness, must, type School } from './harness.ts'
-import { type Labs, startLabs } from './labs.ts'
-import { planningIn } from './planning.ts'
+import type { Labs } from './labs.ts'
+import { labsEach } from './planning.ts'
 
 let labs: Labs
 let harness: Harness
 let school: School
-const { settle, runView, plan, apply, mailsTo, agree } = planningIn(() => labs)
-beforeEach(async () => {
-  labs = await startLabs()
-  harness = labs.harness
-  school = labs.school
-})
-afterEach(async () => {
-  agree()
-  await harness.end()
+const { settle, runView, plan, apply, mailsTo } = labsEach((started) => {
+  labs = started
+  harness = started.harness
+  school = started.school
 })
 
 describe('a plan', () => {
