@@ -44,8 +44,10 @@ import {
 } from './input.ts'
 import { KeepingsCard } from './KeepingsCard.tsx'
 import { KeptPlans } from './KeptPlans.tsx'
+import { Misfits } from './Misfits.tsx'
 import { MoveList } from './MoveList.tsx'
 import { planNaming } from './naming.ts'
+import { PlanActions } from './PlanActions.tsx'
 import { PlannedField } from './PlannedField.tsx'
 import { Planning } from './Planning.tsx'
 import { Proof } from './Proof.tsx'
@@ -223,47 +225,29 @@ function Settling({
       note={live !== 'live' && <output className="text-sun-ink">· {liveWords(live)}</output>}
       aside={
         view.mayEdit && (
-          <div className="mb-2 flex flex-wrap items-center gap-2">
-            {touched && (
-              <Button
-                onClick={() => {
-                  setOpened(null)
-                  setMisfits([])
-                  setChoices(firstChoices(view.lotNumber))
-                }}
-              >
-                Discard
-              </Button>
-            )}
-            <Button disabled={!content || count === 0} busy={busy} onClick={() => void keep()}>
-              Save plan
-            </Button>
-            <Button
-              look={handsOut ? 'plain' : 'main'}
-              disabled={!content || count === 0}
-              busy={busy}
-              onClick={() => {
-                // What is asked about is what is applied: the search does not change it meanwhile.
-                planner.stop()
-                setApplying(true)
-              }}
-            >
-              {count === 0 ? 'Nothing to apply' : `Apply ${count} ${count === 1 ? 'move' : 'moves'}`}
-            </Button>
-            {handsOut && (
-              <Button
-                look="main"
-                disabled={!content || (count === 0 && view.basis.seats.length === 0)}
-                busy={busy}
-                onClick={() => {
-                  planner.stop()
-                  setHandingOut(true)
-                }}
-              >
-                Publish the groups…
-              </Button>
-            )}
-          </div>
+          <PlanActions
+            count={count}
+            ready={content !== null}
+            busy={busy}
+            touched={touched}
+            publishes={handsOut && (count > 0 || view.basis.seats.length > 0)}
+            handsOut={handsOut}
+            onDiscard={() => {
+              setOpened(null)
+              setMisfits([])
+              setChoices(firstChoices(view.lotNumber))
+            }}
+            onKeep={() => void keep()}
+            onApply={() => {
+              // What is asked about is what is applied: the search does not change it meanwhile.
+              planner.stop()
+              setApplying(true)
+            }}
+            onHandOut={() => {
+              planner.stop()
+              setHandingOut(true)
+            }}
+          />
         )
       }
     >
@@ -412,20 +396,5 @@ function Settling({
         />
       )}
     </SheetFrame>
-  )
-}
-
-/** What kept a plan from being applied: everything else of it was left as it was too. */
-function Misfits({ misfits }: { misfits: readonly Concern[] }) {
-  if (misfits.length === 0) return null
-  return (
-    <div role="alert" className="rounded-field bg-ember-soft px-3 py-2">
-      <p className="font-semibold text-ember">These did not fit any more, so nothing was applied:</p>
-      <ul className="list-disc pl-5">
-        {misfits.slice(0, 12).map(({ person, words }) => (
-          <li key={person + words}>{words}</li>
-        ))}
-      </ul>
-    </div>
   )
 }
