@@ -4,6 +4,18 @@ import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
 
 // Every road to a group, walked by what is visible. Actions are counted from the courses page.
 
+/** Counts what somebody does on the way. */
+function counting() {
+  let actions = 0
+  return {
+    act: async (what: Promise<unknown>) => {
+      actions += 1
+      await what
+    },
+    actions: () => actions,
+  }
+}
+
 const ferm = (page: Page) => page.getByRole('region', { name: /FERM 210/ }).first()
 
 test('the class is put into ten groups and out to them in six actions; a minuteâ€™s undo recalls the mail', async ({
@@ -13,11 +25,7 @@ test('the class is put into ten groups and out to them in six actions; a minuteâ
   const page = await enterAs(browser, INSTRUCTOR)
   const [student] = await studentsOf(context, 'FERM 210')
   await page.goto('/')
-  let actions = 0
-  const act = async (what: Promise<unknown>) => {
-    actions += 1
-    await what
-  }
+  const { act, actions } = counting()
   await act(ferm(page).getByRole('link', { name: 'New sheet' }).click())
   await act(page.getByLabel('How groups come about').selectOption('made'))
   await act(page.getByLabel('In each section, or mixed').selectOption('mixed'))
@@ -31,7 +39,7 @@ test('the class is put into ten groups and out to them in six actions; a minuteâ
   await expect(ask).toContainText('8 groups of 12, 2 of 11')
   await expect(ask).toContainText('by nobody')
   await act(ask.getByRole('button', { name: 'Publish', exact: true }).click())
-  expect(actions).toBe(6)
+  expect(actions()).toBe(6)
   await expect(page.getByText('The groups are out').first()).toBeVisible()
   const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
 
@@ -87,11 +95,7 @@ test('five topics without regard to section take eight actions, and everybody is
   const page = await enterAs(browser, INSTRUCTOR)
   const [student] = await studentsOf(context, 'FERM 210')
   await page.goto('/')
-  let actions = 0
-  const act = async (what: Promise<unknown>) => {
-    actions += 1
-    await what
-  }
+  const { act, actions } = counting()
   await act(ferm(page).getByRole('link', { name: 'New sheet' }).click())
   await act(page.getByRole('button', { name: 'Write topics instead' }).click())
   await act(page.getByLabel('Topics, one in each line').fill('Rye\nSpelt\nEinkorn\nEmmer\nBarley'))
@@ -104,7 +108,7 @@ test('five topics without regard to section take eight actions, and everybody is
   await expect(page.getByText(/all changes saved/)).toBeVisible()
   await act(page.getByRole('button', { name: 'Publishâ€¦' }).click())
   await act(page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click())
-  expect(actions).toBeLessThanOrEqual(8)
+  expect(actions()).toBeLessThanOrEqual(8)
   await expect(page.getByText('The sheet is out').first()).toBeVisible()
   const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
   const phone = await enterAs(browser, student!.email, { viewport: PHONE })
@@ -177,11 +181,7 @@ test('the same groups go on with the next project in four actions, and one undo 
 }) => {
   const page = await enterAs(browser, INSTRUCTOR)
   await page.goto('/')
-  let actions = 0
-  const act = async (what: Promise<unknown>) => {
-    actions += 1
-    await what
-  }
+  const { act, actions } = counting()
   await act(ferm(page).getByRole('link', { name: 'New sheet' }).click())
   await act(
     page
@@ -193,7 +193,7 @@ test('the same groups go on with the next project in four actions, and one undo 
   )
   await act(page.getByRole('button', { name: 'Publish the groupsâ€¦' }).click())
   await act(page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click())
-  expect(actions).toBe(4)
+  expect(actions()).toBe(4)
   await expect(page.getByText('is out, with the same groups', { exact: false }).first()).toBeVisible()
   await expect(page).toHaveURL(/\/run$/)
   const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
