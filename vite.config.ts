@@ -28,5 +28,6 @@ export default defineConfig({
       },
     },
   },
-  server: { host: '127.0.0.1', proxy: { '/api': api, '/healthz': api } },
+  // A rehearsal's pages are those that are built here; its answers come from the server.
+  server: { host: '127.0.0.1', proxy: { '/api': api, '^/rehearsal/[^/]+/api/': api, '/healthz': api } },
 })

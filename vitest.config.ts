@@ -6,6 +6,7 @@ export default defineConfig({
       'src/**/*.test.ts',
       'tests/http/**/*.test.ts',
       'tests/crash/**/*.test.ts',
+      'tests/files/**/*.test.ts',
       'tests/plan/**/*.test.ts',
       'tests/fuzz/**/*.test.ts',
       'tests/storm/**/*.test.ts',

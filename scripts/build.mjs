@@ -12,6 +12,8 @@ export async function build() {
   process.env.HAPLON_BUILD = name
   const pages = await run(bin('vite'), ['build', '--logLevel', 'warn'])
   if (pages !== 0) return pages
+  const { describeApi } = await import('./lib/describeApi.mjs')
+  await describeApi(join(root, 'dist/web/openapi.json'))
   await finish(name)
   const { build: bundle } = await import('esbuild')
   await bundle({
@@ -19,6 +21,8 @@ export async function build() {
       main: join(root, 'src/server/main.ts'),
       demo: join(root, 'src/demo/main.ts'),
       'planner.worker': join(root, 'src/server/plans/planner.worker.ts'),
+      'pdf.worker': join(root, 'src/server/remarks/pdf/pdf.worker.ts'),
+      'rehearsal.worker': join(root, 'src/server/rehearsals/rehearsal.worker.ts'),
     },
     outdir: join(root, 'dist/server'),
     bundle: true,

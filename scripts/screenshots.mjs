@@ -58,12 +58,15 @@ try {
     await page.getByRole('link', { name: 'Settle' }).click()
     await page.getByText('students seated').waitFor()
   })
-  await picture('settle-drawn', INSTRUCTOR, DESK, async (page) => {
+  await picture('rehearsal', INSTRUCTOR, DESK, async (page) => {
     await run(page)
-    await page.getByRole('link', { name: 'Settle' }).click()
-    await page.getByRole('radio', { name: /By lot/ }).check()
-    await page.getByRole('button', { name: 'How was this drawn?' }).click()
-    await page.getByRole('table', { name: 'The chances each had' }).waitFor()
+    await page.getByRole('link', { name: 'Compose' }).click()
+    await page.getByRole('link', { name: 'See it as a student' }).click()
+    await page.getByRole('checkbox', { name: 'as on a phone' }).check()
+    const seen = page.frameLocator('iframe')
+    await seen.getByRole('button', { name: 'Take a seat' }).first().click()
+    await seen.getByRole('complementary', { name: 'Your seat' }).getByText('You sit at').waitFor()
+    await pause(7_000)
   })
   await picture('ledger', INSTRUCTOR, DESK, async (page) => {
     await run(page)
@@ -89,8 +92,6 @@ try {
   const slow = groups.find(({ name }) => name === 'Slow Bubbles').code
   const { members } = await read(`/api/sheets/${past}/groups/${slow}`)
   const { tasks } = await read(`/api/sheets/${past}/work`)
-  const report = tasks.find(({ title }) => title === 'Bench report')
-  const bySection = await read(`/api/sheets/${past}/tasks/${report.code}/desk`)
   await picture('groups', MATTEO, DESK, async (page) => {
     await page.goto(`${base}/sheets/${past}/work/groups`)
     await page.getByRole('heading', { name: 'What groups get' }).waitFor()
@@ -100,26 +101,14 @@ try {
     await page.getByRole('button', { name: /Before you hand in/ }).click()
     await page.getByLabel('Reply').waitFor()
   })
+  const starter = tasks.find(({ remarked }) => remarked.length > 0)
+  const spoken = starter.remarked[0].owner
   await picture('desk', MATTEO, DESK, async (page) => {
-    // Five are placed already; the sixth is placed now.
-    for (const [i, { owner }] of bySection.piles.slice(0, 5).entries()) {
-      const placements = Object.fromEntries(
-        report.criteria.map(({ id }, n) => [id, 2 + ((i * 3 + n * 2) % 7) / 2]),
-      )
-      const data = { owner, apart: null, version: 0, placements, points: null, feedback: '' }
-      await page.request.put(`${base}/api/sheets/${past}/tasks/${report.code}/marks`, {
-        data,
-        headers: { Origin: base },
-      })
-    }
-    await page.goto(`${base}/sheets/${past}/tasks/${report.code}/desk`)
+    await page.goto(`${base}/sheets/${past}/tasks/${starter.code}/desk?pile=${spoken}`)
     await page.getByRole('img', { name: /page 1 of/ }).waitFor()
-    const lines = page.getByRole('slider')
-    for (const [i, key] of ['4', '3'].entries()) {
-      await lines.nth(i).focus()
-      await page.keyboard.press(key)
-    }
-    await page.getByText(/^Saved\./).waitFor()
+    await page.getByRole('button', { name: 'Edit remark 2' }).click()
+    await page.getByRole('textbox', { name: 'Remark' }).waitFor()
+    await page.waitForLoadState('networkidle')
   })
   await picture('student-tasks', members[1].email, PHONE, async (page) => {
     await page.goto(`${base}/sheets/${past}/tasks`)
@@ -130,12 +119,18 @@ try {
     await page.goto(`${base}/sheets/${past}/groups/${slow}`)
     await page.getByRole('heading', { name: 'Talk' }).waitFor()
   })
-  const left = (await read(`/api/sheets/${past}/work`)).noGroup[0]
   const everybody = (await read(`/api/courses/${lastTerm.code}/roster`)).people
-  await picture('student-locked', everybody.find(({ code }) => code === left).email, PHONE, async (page) => {
-    await page.goto(`${base}/sheets/${past}/tasks`)
-    await page.getByText('Locked').first().waitFor()
-  })
+  const reader = starter.work.find((work) => work.owner === spoken).members[0]
+  await picture(
+    'student-remarks',
+    everybody.find(({ code }) => code === reader).email,
+    PHONE,
+    async (page) => {
+      await page.goto(`${base}/sheets/${past}/tasks/${starter.code}/remarks/${spoken}`)
+      await page.getByRole('article', { name: 'Remark 2' }).waitFor()
+      await page.waitForLoadState('networkidle')
+    },
+  )
   await owner.close()
   await picture('compose', INSTRUCTOR, DESK, async (page) => {
     await page
@@ -191,31 +186,13 @@ try {
     },
     'dark',
   )
-  await picture('run-large', INSTRUCTOR, DESK, async (page) => {
-    const { courses } = await (await page.request.get(`${base}/api/courses`)).json()
-    const course = courses.find(({ courseCode }) => courseCode === 'FERM 210')
-    const send = async (method, path, data) =>
-      (await page.request.fetch(`${base}${path}`, { method, data, headers: { Origin: base } })).json()
-    const { code } = await send('POST', `/api/courses/${course.code}/sheets`, { title: 'Starter diaries' })
-    const topics = Array.from({ length: 40 }, (_, i) => ({ title: `Starter ${i + 1}` }))
-    await send('POST', `/api/sheets/${code}/topics/several`, { topics })
-    const closesAt = `${new Date(Date.now() + 3 * 86_400_000).toISOString().slice(0, 10)}T17:00`
-    await send('PATCH', `/api/sheets/${code}`, { closesAt, seats: 2, floor: 1 })
-    await send('POST', `/api/sheets/${code}/publish`, {})
-    const view = await (await page.request.get(`${base}/api/sheets/${code}/run`)).json()
-    const free = new Map(view.groups.map((group) => [group.code, 2]))
-    const changes = view.people.slice(0, 96).flatMap(({ code: person, section }, i) => {
-      const own = view.groups.filter((group) => group.section === section && free.get(group.code) > 0)
-      const group = own[(i * 7) % own.length]
-      free.set(group.code, free.get(group.code) - 1)
-      return [{ person, from: null, to: group.code }]
-    })
-    await send('POST', `/api/sheets/${code}/seatings`, { changes, confirmed: true })
-    await page.goto(`${base}/sheets/${code}/run`)
-    await page.getByRole('heading', { name: 'No group yet' }).waitFor()
-    await page.getByRole('radio', { name: 'Initials' }).click()
+  await picture('course', INSTRUCTOR, DESK, async (page) => {
+    await page
+      .getByRole('link', { name: /FERM 210 Ferm/ })
+      .first()
+      .click()
+    await page.getByRole('heading', { name: 'Settings' }).waitFor()
   })
-  // Last of all, since it adds rules for people that the other pictures are without.
   await picture('new-sheet', INSTRUCTOR, DESK, async (page) => {
     const course = page.getByRole('region', { name: /FERM 210/ }).first()
     await course.getByRole('link', { name: 'New sheet' }).click()

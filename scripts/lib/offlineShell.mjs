@@ -33,7 +33,9 @@ export function offlineShell() {
           if (part.type === 'asset' && (name.endsWith('.css') || FONT.test(name))) wanted.add(name)
         }
         const files = [...wanted].sort().map((name) => `/${name}`)
-        const version = createHash('sha256').update(files.join()).digest('hex').slice(0, 12)
+        // Of all files: what was kept of pages of staff goes with the build that it was of.
+        const every = Object.keys(bundle).sort().join()
+        const version = createHash('sha256').update(every).digest('hex').slice(0, 12)
         const source = readFileSync(join(root, 'src/web/offline.js'), 'utf8')
           .replace('__FILES__', JSON.stringify(files))
           .replace('__VERSION__', version)

@@ -40,6 +40,7 @@ export type SentLimit = number | 'none'
 export const seats = mixed<SentLimit>(
   (value): value is SentLimit => typeof value === 'number' || value === 'none',
 )
+  .meta({ json: { anyOf: [{ type: 'integer', minimum: 1, maximum: LIMITS.seats }, { const: 'none' }] } })
   .typeError('Seats are a whole number, or “none” for no limit.')
   .test(
     'whole',

@@ -36,7 +36,10 @@ export interface UploadView {
   newVersion: boolean
 }
 
-/** What an upload is for: the files of a group, a hand-in (for the group, or with null for oneself), or a task. */
+/**
+ * What an upload is for: the files of a group, a hand-in (for the group, or with null for oneself), a task, or what goes
+ * back with the mark of a group or student.
+ */
 export const uploadBody = object({
   name: string()
     .required('The file has no name.')
@@ -50,10 +53,12 @@ export const uploadBody = object({
   /** When the file was changed last, in milliseconds since 1970, so that a lost upload goes on only with the same file. */
   modified: number().integer().required(),
   aim: string()
-    .oneOf(['group', 'work', 'task'] as const)
+    .oneOf(['group', 'work', 'task', 'feedback'] as const)
     .required(),
   group: string().nullable().default(null),
   task: string().nullable().default(null),
+  /** Whose mark it goes back with: a group’s code, or a student’s. */
+  owner: string().nullable().default(null),
 })
 
 /** Begins an upload, or finds the same caller’s unfinished one of the same file. */

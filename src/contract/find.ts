@@ -4,7 +4,16 @@ import { plainRoute } from './route.ts'
 export interface FindView {
   courses: {
     code: string
-    people: { code: string; name: string; email: string; section: string | null }[]
+    people: {
+      code: string
+      name: string
+      /** The roster’s name for them, where they are called otherwise; else empty. */
+      listed: string
+      /** The student number, or empty. */
+      number: string
+      email: string
+      section: string | null
+    }[]
     topics: { sheet: string; code: string; title: string }[]
   }[]
 }

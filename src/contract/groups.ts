@@ -1,10 +1,11 @@
 import { boolean, mixed, number, object, string } from 'yup'
-import { EMBLEMS, type GroupExtras } from '../core/extras.ts'
+import { EMBLEMS, type GroupExtras, STARTS, type Starts } from '../core/extras.ts'
 import { MIB, sayBytes } from '../core/files.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { SectionView } from './courses.ts'
 import { text, title, webLink } from './fields.ts'
 import type { GroupFileView } from './files.ts'
+import type { GroupCalendar } from './groupCalendar.ts'
 import { plainRoute, route } from './route.ts'
 import type { SheetHead } from './sheets.ts'
 import type { SubjectHead } from './talk.ts'
@@ -28,6 +29,8 @@ export interface GroupLine {
   files: number
   /** Tasks that are due and for which nothing is handed in. */
   missing: number
+  /** Whether it gets something else than all groups. */
+  differs: boolean
 }
 
 export interface GroupsView extends SheetHead {
@@ -78,6 +81,7 @@ export interface Happening {
     | 'file-removed'
     | 'message'
     | 'place'
+    | 'meeting'
   /** What it was about: a title, or a file’s name. */
   what: string
 }
@@ -87,7 +91,14 @@ export interface GroupPage {
   now: string
   /** The newest ledger entry that the answer knows of. */
   rev: number
-  sheet: { code: string; title: string; courseCode: string; zone: string; archived: boolean }
+  sheet: {
+    code: string
+    title: string
+    course: string
+    courseCode: string
+    zone: string
+    archived: boolean
+  }
   code: string
   /** As what the reader is here. */
   as: 'member' | 'tutor' | 'instructor'
@@ -109,15 +120,31 @@ export interface GroupPage {
   /** Whom a post can name. */
   people: { code: string; name: string }[]
   extras: GroupExtras
+  /** Whether this group gets something else than all of the sheet; null for members, who are not told. */
+  extrasDiffer: boolean | null
   meeting: string
   tasks: GroupTask[]
   messages: GroupMessage[]
   talk: SubjectHead[]
+  /** Null where groups have no calendar. */
+  calendar: GroupCalendar | null
   files: GroupFileView[]
   /** Bytes that its files have together. */
   bytes: number
   lately: Happening[]
-  may: { write: boolean; meeting: boolean; name: boolean; start: boolean }
+  /** What the reader may do as its convener: seat people now, and take out whom, by code; null for others. */
+  convening: { seat: boolean; out: Record<string, 'now' | 'ask' | 'asked'> } | null
+  /** Whether the reader’s convener has asked them to leave. */
+  askedToLeave: boolean
+  /** Whether the reader opens threads within a subject, and replies to a subject itself. */
+  may: {
+    write: boolean
+    meeting: boolean
+    name: boolean
+    start: boolean
+    thread: boolean
+    replyToSubject: boolean
+  }
 }
 
 const bytes = (what: string, most: number) =>
@@ -134,10 +161,22 @@ export const extrasBody = object({
   files: boolean(),
   meeting: boolean(),
   name: boolean(),
-  starts: mixed<GroupExtras['starts']>().oneOf(['everybody', 'staff']),
+  calendar: boolean(),
+  starts: mixed<Starts>().oneOf([...STARTS]),
   meetingBy: mixed<GroupExtras['meetingBy']>().oneOf(['staff', 'convener']),
   fileBytes: bytes('The limit of a file', 500 * MIB),
   groupBytes: bytes('The limit of a group', 5_000 * MIB),
+})
+/** What one group gets otherwise than all; what is left out is as for all. */
+export const ownExtrasBody = object({
+  messages: boolean(),
+  talk: boolean(),
+  files: boolean(),
+  meeting: boolean(),
+  name: boolean(),
+  calendar: boolean(),
+  starts: mixed<Starts>().oneOf([...STARTS]),
+  meetingBy: mixed<GroupExtras['meetingBy']>().oneOf(['staff', 'convener']),
 })
 export const placeBody = object({
   meeting: webLink,
@@ -153,6 +192,13 @@ export const messageBody = object({
 export const groupList = plainRoute<GroupsView>()('GET', '/api/sheets/:sheet/groups', 'staff')
 /** Chooses what the groups of a sheet get. What is turned off is hidden and kept. */
 export const setExtras = route<GroupsView>()('PUT', '/api/sheets/:sheet/extras', 'instructor', extrasBody)
+/** Chooses what one group gets otherwise than all, in place of what was chosen for it before. */
+export const setOwnExtras = route<GroupPage>()(
+  'PUT',
+  '/api/sheets/:sheet/groups/:group/extras',
+  'instructor',
+  ownExtrasBody,
+)
 /** The page of a group, for its members, its tutors and the instructors; not found for everybody else. */
 export const groupPage = plainRoute<GroupPage>()('GET', '/api/sheets/:sheet/groups/:group', 'member')
 /** Sets the meeting link, the name or the emblem of a group. */

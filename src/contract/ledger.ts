@@ -53,7 +53,7 @@ export const undoEntry = route<{ position: number }>()(
   undoEntryBody,
 )
 /**
- * Groups with members, or the roster with groups, as a file: `:file` is `students` or `groups`, with `.csv` or `.xlsx`,
+ * Groups with members, or the roster with groups, as a file: `:file` is `students` or `groups`, with `.csv`, `.xlsx` or `.ods`,
  * or `groups.json`, or `seats.ics`.
  */
 export const exportFile = plainRoute<never>()('GET', '/api/sheets/:sheet/export/:file', 'staff')

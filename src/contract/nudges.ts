@@ -8,6 +8,8 @@ import { plainRoute, route } from './route.ts'
 export interface NudgePerson {
   code: string
   name: string
+  /** What a nudge addresses them by. */
+  firstName: string
   section: string | null
   /** The groups in which they sit, by code; none is somebody without a group. */
   groups: string[]

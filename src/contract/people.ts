@@ -30,6 +30,10 @@ export interface PersonOnSheet {
 export interface PersonTask {
   code: string
   title: string
+  /** False where nothing is handed in by them. */
+  handsIn: boolean
+  /** Whether the task differs for them. */
+  differs: boolean
   handedAt: string | null
   late: boolean
   points: number | null
@@ -43,6 +47,10 @@ export interface PersonView {
   course: { code: string; courseCode: string; title: string; zone: string }
   code: string
   name: string
+  /** The roster’s name for them, where they are called otherwise; else empty. */
+  listed: string
+  /** The student number, or empty. */
+  number: string
   email: string
   section: string | null
   role: Role

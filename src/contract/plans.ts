@@ -179,6 +179,8 @@ export const applyPlanBody = object({
   content: content.required(),
   /** Whether those who get a seat are told by mail. */
   tell: boolean().required(),
+  /** Whether the sheet goes out with it: both are done, or neither. */
+  publish: boolean().default(false),
 })
 export const keepingBody = object({
   kind: mixed<'apart' | 'together'>().oneOf(['apart', 'together']).required(),

@@ -1,19 +1,31 @@
-import { plainRoute } from './route.ts'
-import type { StudentSheet } from './seats.ts'
+import { object, string } from 'yup'
+import { localTime } from './fields.ts'
+import { plainRoute, route, whileArchived } from './route.ts'
 
-/** What a rehearsal starts from: the sheet as a student would get it, and what the page needs to play on by itself. */
+/** A rehearsal: all that a student meets, played through on a copy of everything, of which nothing is kept. */
 export interface Rehearsal {
-  view: StudentSheet
-  /** As whom: a name, or the invented student of a section. */
+  code: string
+  /** As whom: a name of the roster, or an invented student of a section. */
   as: string
-  /** Whether the invented or real student is one of the roster. */
-  real: boolean
-  /** Names in each group, for what the house rules would show once a seat is taken. */
-  names: Record<string, string[]>
+  /** The moment at which it began, on the clocks of the copy. */
+  at: string
 }
 
+export const rehearsalBody = object({
+  /** A student of the sheet by the code of their enrolment; null for somebody invented. */
+  person: string().nullable().defined('Say as whom it is played.'),
+  /** The section of somebody invented, by its code; null for the first, or for none where there are none. */
+  section: string().nullable().defined('Say in which section somebody invented is.'),
+  /** The hour at which it is played, as a wall-clock time of the course; null for now, or the opening of what is not open yet. */
+  at: localTime.defined('Say at which hour it is played.'),
+})
+
 /**
- * The sheet as a student would see it, before and after publishing; drafts are shown as if they were open.
- * `?person=` a student of the roster, or `?section=` for an invented student of that section. Changes nothing.
+ * Begins a rehearsal and ends the one that the caller had before. Its pages are below `/rehearsal/<code>/`, for the
+ * caller alone, as long as they are looked at.
  */
-export const rehearsal = plainRoute<Rehearsal>()('GET', '/api/sheets/:sheet/rehearsal', 'staff')
+export const beginRehearsal = whileArchived(
+  route<Rehearsal>()('POST', '/api/sheets/:sheet/rehearsal', 'staff', rehearsalBody),
+)
+/** Ends the rehearsal that the caller has. */
+export const endRehearsal = plainRoute<null>()('DELETE', '/api/rehearsal', 'signed-in')

@@ -1,21 +1,37 @@
-import { array, boolean, mixed, number, object, string } from 'yup'
+import { array, boolean, mixed, object, string, number as yupNumber } from 'yup'
 import { isEmail, normalEmail } from '../core/email.ts'
+import type { RosterColumn } from '../core/formats/rosterColumns.ts'
+import type { Commas } from '../core/formats/rosterLines.ts'
 import type { LineFault } from '../core/formats/table.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { EnrolmentStatus, FieldChange, Role, RosterPerson } from '../core/roster.ts'
+import { cleanText } from '../core/text.ts'
 import { codes } from './fields.ts'
 import { LARGE, plainRoute, route } from './route.ts'
 
 export interface RosterView {
-  /** With what a file said of them besides, by the names of its columns. */
+  /** In the order of the class list, with what a file said of them besides, by the names of its columns. */
   people: (RosterPerson & { code: string; attributes: Record<string, string> })[]
   /** The last change, which can be undone; null when there is none. */
   undo: { at: string; what: string } | null
 }
 
+/** Where each column of a roster stands, counted from 0. */
+export type RosterColumns = { [K in RosterColumn]?: number | undefined }
+
 /** What bringing in a file would do; nothing is written yet. */
 export interface RosterPreview {
-  fresh: { line: number; name: string; email: string; section: string | null; role: Role }[]
+  fresh: {
+    line: number
+    name: string
+    /** What they are sorted by. */
+    family: string
+    called: string
+    number: string
+    email: string
+    section: string | null
+    role: Role
+  }[]
   changed: { line: number; name: string; email: string; changes: FieldChange[]; keepsSeats: string[] }[]
   unchanged: number
   /** Active students whom the file does not list, with the seats they hold. */
@@ -27,6 +43,16 @@ export interface RosterPreview {
   sections: string[]
   /** How many people’s attributes change, with the columns that are to be kept. */
   attributes: number
+  /** What each column is called: by its heading, or by what stands in its first line where there are none. */
+  header: string[]
+  /** Which column is which, counted from 0. */
+  columns: RosterColumns
+  /** Whether a line of headings was read; else columns were told by what is in them, and the first line is a person. */
+  headed: boolean
+  /** What of the file was passed over, in sentences. */
+  notes: string[]
+  /** How names with a comma are read; null where no name has one. */
+  commas: Commas | null
 }
 
 /** What happens to people whom a file does not list any more. */
@@ -35,12 +61,14 @@ export type Unlisted = 'leave' | 'pause' | 'left'
 const csv = string()
   .required('There is nothing in it. The first line must name the columns: name, email, section.')
   .max(LIMITS.rosterText, 'This is longer than a roster can be.')
-const column = number().integer().min(0).max(200)
-/** Columns pointed out by hand, counted from 0; those left out are recognised by their names. */
+const column = yupNumber().integer().min(-1).max(200)
+/** Columns pointed out by hand, counted from 0, −1 for one that is not there; those left out are told by their headings. */
 const columns = object({
   name: column,
   given: column,
   surname: column,
+  called: column,
+  number: column,
   email: column,
   section: column,
   role: column,
@@ -53,18 +81,39 @@ const keep = array(string().trim().required().max(LIMITS.attribute))
   .max(LIMITS.attributes, `${LIMITS.attributes} further columns can be kept.`)
   .default([])
 
-export const previewBody = object({ csv, columns, keep })
+/** Whether the first line has the headings, or a person; left out, it is looked for. */
+const headings = mixed<'first' | 'none'>().oneOf(
+  ['first', 'none'],
+  'Headings are in the first line, or there are none.',
+)
+
+/** How names with a comma are read; left out, most of them say. */
+const commas = mixed<Commas>().oneOf(
+  ['surname-first', 'as-is'],
+  'A name with a comma has the surname first, or is as it stands.',
+)
+/** The section of everybody, by its name, where the file does not say. */
+const forAll = string().max(LIMITS.sectionName)
+
+const how = { csv, columns, headings, keep, commas, section: forAll }
+export const previewBody = object(how)
 export const importBody = object({
-  csv,
-  columns,
-  keep,
+  ...how,
   skipFaults: boolean().required(),
   unlisted: mixed<Unlisted>().oneOf(['leave', 'pause', 'left']).default('leave'),
   /** Whether people who are paused or have left give up their seats. */
   freeSeats: boolean().default(false),
 })
 
-const name = string().trim().max(LIMITS.personName, `A name holds ${LIMITS.personName} characters at most.`)
+const cleaned = (value: unknown) => (typeof value === 'string' ? cleanText(value) : value)
+const name = string()
+  .transform(cleaned)
+  .max(LIMITS.personName, `A name holds ${LIMITS.personName} characters at most.`)
+const number = string()
+  .transform(cleaned)
+  .max(LIMITS.studentNumber, `A student number holds ${LIMITS.studentNumber} characters at most.`)
+/** What of a name and a number can be said besides; an empty value takes it away. */
+const besides = { given: name, family: name, called: name, number }
 const email = string()
   .transform((value: unknown) => (typeof value === 'string' ? normalEmail(value) : value))
   .test(
@@ -82,12 +131,27 @@ const status = mixed<EnrolmentStatus>().oneOf(
 )
 /** A section by its code, or null for none. */
 const section = string().nullable()
+/** What is said of somebody besides, by hand; an empty value takes it away. Those left out stay as they are. */
+const attributes = array(
+  object({
+    name: string()
+      .trim()
+      .required('An attribute needs a name.')
+      .max(LIMITS.attribute, `A name holds ${LIMITS.attribute} characters at most.`),
+    value: string()
+      .trim()
+      .defined('An attribute needs a value.')
+      .max(LIMITS.attribute, `A value holds ${LIMITS.attribute} characters at most.`),
+  }),
+).max(LIMITS.attributes, `${LIMITS.attributes} attributes can be kept.`)
 
 export const newPersonBody = object({
   name: name.required('The name is missing.'),
   email: email.required('The email address is missing.'),
   section: section.defined(),
   role: role.required(),
+  attributes,
+  ...besides,
 })
 export const personChanges = object({
   name: name.min(1, 'The name is missing.'),
@@ -95,7 +159,9 @@ export const personChanges = object({
   section,
   role,
   status,
+  attributes,
   freeSeats: boolean(),
+  ...besides,
 })
 export const severalChanges = object({
   people: codes(LIMITS.rosterLines).required().min(1, 'Nobody is picked.'),

@@ -67,6 +67,14 @@ export function plainRoute<Answer>() {
 /** A route that goes on while its sheet is archived: nothing of what was put away is changed by it. */
 export const whileArchived = <R extends Route>(route: R): R => ({ ...route, whileArchived: true })
 
+/**
+ * Whether a program with a token may call a route: what staff do in a course, but for tokens themselves, the stream that
+ * keeps pages live, and what is played in a rehearsal.
+ */
+export function forPrograms({ who, path }: Pick<Route, 'who' | 'path'>): boolean {
+  return (who === 'staff' || who === 'instructor') && !/\/(programs|rehearsals?|live)(\/|$)/.test(path)
+}
+
 /** Fills the named parts of a path: `fill('/api/sheets/:sheet', { sheet: 'k3x' })`. */
 export function fill<Path extends string>(path: Path, params: Params<Path>): string {
   return path.replace(/:(\w+)/g, (_, name: string) =>

@@ -39,6 +39,8 @@ export interface RunPerson {
 export interface RunGroup {
   code: string
   topic: string
+  /** The name that it gave itself; empty where it has none. */
+  called: string
   section: string | null
   /** The limit; 0 is none. */
   seats: number
@@ -62,6 +64,8 @@ export interface RunGroup {
 export interface StudentGroup {
   code: string
   title: string
+  /** The name that the group gave itself, where the reader may read the names in it; empty else. */
+  called: string
   brief: string
   /** Its section, where groups of other sections are listed too. */
   section: string | null
@@ -217,4 +221,10 @@ export const claim = whileArchived(
 )
 export const studentHome = plainRoute<StudentHome>()('GET', '/api/home', 'signed-in')
 export const studentSheet = plainRoute<StudentSheet>()('GET', '/api/sheets/:sheet/student', 'student')
+/** Addresses of everybody who is meant by a sheet or sits on it, to be copied. */
+export const sheetAddresses = plainRoute<{ people: { code: string; email: string }[] }>()(
+  'GET',
+  '/api/sheets/:sheet/addresses',
+  'staff',
+)
 export const run = plainRoute<RunView>()('GET', '/api/sheets/:sheet/run', 'staff')

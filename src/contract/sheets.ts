@@ -7,6 +7,7 @@ import type { SheetState } from '../core/window.ts'
 import type { SectionView } from './courses.ts'
 import { codes, floor, localTime, seats, text, title } from './fields.ts'
 import { plainRoute, route, whileArchived } from './route.ts'
+import { postText, subjectTitle } from './talk.ts'
 import type { TopicView } from './topicViews.ts'
 
 /** What every view of a sheet starts with. */
@@ -87,8 +88,10 @@ const fields = {
   otherLines: oneOf(CHOICES.otherLines),
   convener: oneOf(CHOICES.convener),
   invitations: oneOf(CHOICES.invitations),
+  convenerMay: oneOf(CHOICES.convenerMay),
   atClose: oneOf(CHOICES.atClose),
   late: oneOf(CHOICES.late),
+  lateFrom: oneOf(CHOICES.lateFrom),
   lateFull: oneOf(CHOICES.lateFull),
   road: oneOf(CHOICES.road),
   /** Whether topics have one group for all sections, where they say nothing else. */
@@ -123,6 +126,15 @@ export const newSheetBody = object({
   ),
   /** What its groups get on their page besides members and tasks. */
   extras: array(oneOf(EXTRAS).required()).max(EXTRAS.length),
+  /** A subject that every group has from the beginning, with its first post. */
+  firstSubject: object({ title: subjectTitle, text: postText }).default(undefined).optional(),
+  /** A task that is there from the beginning; `dueAt` is a wall-clock time of the course, null for none. */
+  firstTask: object({
+    title: title('The task’s title').required('The task needs a title.'),
+    dueAt: localTime,
+  })
+    .default(undefined)
+    .optional(),
 })
 export type NewSheet = InferType<typeof newSheetBody>
 /** Fields left out stay as they are. Times are wall-clock times in the course's zone. */

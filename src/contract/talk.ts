@@ -1,4 +1,4 @@
-import { object, string } from 'yup'
+import { boolean, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import { codes, text, title } from './fields.ts'
 import { plainRoute, route, whileArchived } from './route.ts'
@@ -19,6 +19,8 @@ export interface SubjectHead {
   mentioned: boolean
   /** True when it was opened in several groups at once. */
   shared: boolean
+  /** The subject that it is a thread of, by code; null for a subject. */
+  within: string | null
 }
 
 export interface PostView {
@@ -46,15 +48,22 @@ export interface SubjectView {
   firstUnread: string | null
 }
 
-const words = text('A post', LIMITS.brief * 2)
+/** What a post says. */
+export const postText = text('A post', LIMITS.brief * 2)
   .trim()
   .required('Write something first.')
-const subjectTitle = title('The subject').required('The subject is missing.')
-export const subjectBody = object({ title: subjectTitle, text: words })
-export const postBody = object({ text: words })
+/** What a subject is called. */
+export const subjectTitle = title('The subject').required('The subject is missing.')
+export const subjectBody = object({
+  title: subjectTitle,
+  text: postText,
+  /** The subject in which a thread is opened, by code; null for a subject. */
+  within: string().nullable().default(null),
+})
+export const postBody = object({ text: postText })
 export const sharedBody = object({
   title: subjectTitle,
-  text: words,
+  text: postText,
   /** In which groups, by code; null for all. */
   groups: codes(LIMITS.topics * LIMITS.sections)
     .nullable()
@@ -63,9 +72,17 @@ export const sharedBody = object({
 /** Up to which post somebody has read. */
 export const readBody = object({ post: string().required() })
 
+/** Whether somebody wants unread talk of all their groups by mail, once a day at most. */
+export interface TalkDigest {
+  on: boolean
+}
+export const digestBody = object({ on: boolean().required() })
+export const talkDigest = plainRoute<TalkDigest>()('GET', '/api/talk-digest', 'signed-in')
+export const setTalkDigest = route<TalkDigest>()('PUT', '/api/talk-digest', 'signed-in', digestBody)
+
 const AT = '/api/sheets/:sheet/groups/:group/talk'
 export const subject = plainRoute<SubjectView>()('GET', `${AT}/:subject`, 'member')
-/** Opens a subject. */
+/** Opens a subject, or a thread within one. */
 export const startSubject = route<SubjectView>()('POST', AT, 'member', subjectBody)
 /** Opens one subject in several groups at once; each group talks for itself. */
 export const startShared = route<{ groups: number }>()(

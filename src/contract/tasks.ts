@@ -1,25 +1,26 @@
 import { array, boolean, mixed, number, object, string } from 'yup'
-import { MOST_FILES } from '../core/files.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { Criterion } from '../core/marks.ts'
 import {
+  DATED_BY,
+  type DatedBy,
   LATE_HAND_IN,
   type LateHandIn,
+  SHARES_RULE,
+  type SharesRule,
   TASK_FOR,
   type TaskFor,
-  type TaskGate,
   WITHOUT_GROUP,
   type WithoutGroup,
 } from '../core/task.ts'
 import type { SectionView } from './courses.ts'
-import { codes, isWebLink, localTime, text, title } from './fields.ts'
+import { codes, localTime, text, title } from './fields.ts'
 import type { FileView } from './files.ts'
-import { LARGE, plainRoute, route } from './route.ts'
+import { plainRoute, route } from './route.ts'
 import type { RunPerson } from './seats.ts'
 import type { SheetHead } from './sheets.ts'
 
-/** Most links in one hand-in, and characters in its text. */
-export const MOST_LINKS = 20
+/** Most characters in the text of a hand-in. */
 export const MOST_TEXT = 100_000
 
 /** A task as its staff know it. */
@@ -27,26 +28,72 @@ export interface TaskView {
   code: string
   title: string
   instructions: string
+  /** False where nothing is handed in: what is marked takes place, such as a talk. */
+  handsIn: boolean
   takesText: boolean
   takesLinks: boolean
   takesFiles: boolean
+  /** The most words that the text may have; null where that is free. */
+  mostWords: number | null
   /** Files that come with it. */
   files: FileView[]
   availableFrom: string | null
   dueAt: string | null
+  /** What says when it is due: its own date, or that of each group. */
+  datedBy: DatedBy
   late: LateHandIn
   lateUntil: string | null
   forWhom: TaskFor
+  /** The list whose students it is for, by its code; null where it is for all. */
+  list: string | null
   /** Groups by code, where it is for some. */
   groups: string[]
   withoutGroup: WithoutGroup
   points: number
+  /** Whether members are asked how the work was shared, and who sees it. */
+  shares: SharesRule
+  /** Whether students may answer each remark on their work, once. */
+  answers: boolean
   criteria: Criterion[]
   /** When students were shown it; null while it is being written. */
   outAt: string | null
-  /** Whether something was handed in: then whose the work is does not change any more. */
+  /** Whether something was handed in. */
   handedIn: boolean
+  /** Whether something was handed in or marked: then whose the work is does not change any more. */
+  begun: boolean
+  /** What is otherwise for some, in the order in which it was made. */
+  differences: DifferenceView[]
 }
+
+/** What is otherwise in a task for some. Fields left out are as in the task. */
+export interface DifferenceView {
+  code: string
+  /** For the staff alone. */
+  note: string
+  /** For whom it is, by code. */
+  groups: string[]
+  lists: string[]
+  students: string[]
+  fields: DifferingFields
+}
+
+/** What may differ in a task; times are instants here. */
+export type DifferingFields = Partial<
+  Pick<
+    TaskView,
+    | 'instructions'
+    | 'handsIn'
+    | 'takesText'
+    | 'takesLinks'
+    | 'takesFiles'
+    | 'mostWords'
+    | 'availableFrom'
+    | 'dueAt'
+    | 'datedBy'
+    | 'late'
+    | 'lateUntil'
+  >
+>
 
 /** One version of what was handed in. */
 export interface HandInView {
@@ -63,70 +110,22 @@ export interface HandInView {
   takenBackAt: string | null
 }
 
-/** A mark as its students see it, once it is released. */
-export interface ReleasedMark {
-  points: number | null
-  placements: Record<string, number>
-  feedback: string
-  /** True when it was set apart from the group's. */
-  apart: boolean
-  releasedAt: string
-}
+/**
+ * How the work of a group or student stands for a task. Where nothing is handed in it lies ahead or took place: its
+ * moment has passed, or it is being marked.
+ */
+export type WorkState =
+  | 'handed-in'
+  | 'late'
+  | 'missing'
+  | 'not-due'
+  | 'ahead'
+  | 'took-place'
+  | 'no-group'
+  | 'not-for'
 
-/** What is being written before it is handed in. */
-export interface DraftView {
-  text: string
-  links: string[]
-  savedAt: string
-  /** Who holds it now, by name; null when anybody may write. */
-  holder: string | null
-  /** True when that is the reader. */
-  yours: boolean
-}
-
-/** A task as one student has it. What it is worth and asks is not there while it is locked. */
-export interface OwnTask {
-  code: string
-  title: string
-  gate: Exclude<TaskGate, { state: 'hidden' }>
-  dueAt: string | null
-  lateUntil: string | null
-  late: LateHandIn
-  /** The group for which it is handed in, by code with its topic; null where each hands in singly, or while locked. */
-  group: { code: string; title: string } | null
-  /** Null while it is locked. */
-  work: {
-    instructions: string
-    takesText: boolean
-    takesLinks: boolean
-    takesFiles: boolean
-    /** Files that come with it. */
-    files: FileView[]
-    points: number
-    criteria: Criterion[]
-    forWhom: 'group' | 'self'
-    /** Every version for this owner that counts for the reader, newest first. */
-    handIns: HandInView[]
-    draft: DraftView | null
-    /** Files brought for the next hand-in. */
-    brought: FileView[]
-    /** Bytes that one further file may have at most, and all of them together. */
-    room: { fileBytes: number; left: number }
-    mark: ReleasedMark | null
-  } | null
-}
-
-export interface OwnWork {
-  now: string
-  /** The newest ledger entry that the answer knows of. */
-  rev: number
-  /** The sheet, for the way back; whether seats can be taken on it now, and whom to ask where not. */
-  sheet: { code: string; title: string; courseCode: string; zone: string; open: boolean; contact: string }
-  tasks: OwnTask[]
-}
-
-/** How the work of a group or student stands for a task. */
-export type WorkState = 'handed-in' | 'late' | 'missing' | 'not-due' | 'no-group' | 'not-for'
+/** Whom a mark is for: those for whom it was handed in, who were there when it was marked, or who sit there. */
+export type CountsFor = 'handed-in' | 'was-there' | 'sits-there'
 
 /** The work of one owner for one task, as the staff see it. */
 export interface OwnerWork {
@@ -134,28 +133,69 @@ export interface OwnerWork {
   owner: string
   kind: 'group' | 'student'
   state: WorkState
+  /** When it is due for them, or takes place. */
+  dueAt: string | null
+  /** The difference that holds for them, by code; null for none. */
+  difference: string | null
   handedAt: string | null
   version: number
-  /** People it counts for, by code: as it was handed in, or as the group stands. */
+  /** People it counts for, by code: as it was handed in, as the group stood when it was marked, or as it stands. */
   members: string[]
+  /** Why those: it was handed in for them, they were there when it was marked, or they sit there. */
+  countsFor: CountsFor
   /** Points of the group's mark; null while it is not marked whole. */
   points: number | null
   /** Those set apart with their points. */
   apart: { person: string; points: number | null }[]
   marked: boolean
+  /** Who changed the mark last, by name; null without one. */
+  markedBy: string | null
   released: boolean
+  /** Whether something is written, brought or handed in. */
+  begun: boolean
+}
+
+/** A work that was drawn for a second reading. Its points are given to instructors; whoever reads it is told only that. */
+export interface SecondReading {
+  owner: string
+  /** Who reads it, by code. */
+  reader: string
+  lotNumber: number
+  /** Whether the reader has marked it whole. */
+  read: boolean
+  first: number | null
+  second: number | null
+}
+
+/** How many remarks are on one owner’s work, and how many answers to them. */
+export interface Remarked {
+  owner: string
+  remarks: number
+  answers: number
 }
 
 export interface WorkView extends SheetHead {
   sections: SectionView[]
   topics: { code: string; title: string }[]
-  groups: { code: string; topic: string; section: string | null; tutors: string[]; members: string[] }[]
+  groups: {
+    code: string
+    topic: string
+    section: string | null
+    tutors: string[]
+    members: string[]
+    /** False for one that was taken off the sheet. */
+    onSheet: boolean
+  }[]
   people: RunPerson[]
   /** Who looks after groups. */
   tutors: { code: string; name: string }[]
   /** Active students who sit nowhere. */
   noGroup: string[]
-  tasks: (TaskView & { work: OwnerWork[] })[]
+  /** Lists of people that a task can be for. */
+  lists: { code: string; title: string; people: number }[]
+  tasks: (TaskView & { work: OwnerWork[]; second: SecondReading[]; remarked: Remarked[] })[]
+  /** Everybody who teaches the course, for a second reading. */
+  staff: { code: string; name: string }[]
   you: string
   mayEdit: boolean
   /** In which groups the reader may mark. */
@@ -183,21 +223,38 @@ const points = number()
 const oneOf = <T extends string>(choices: readonly T[]) =>
   mixed<T>().oneOf([...choices], `This is one of: ${choices.join(', ')}.`)
 
-/** Fields left out stay as they are. Times are wall-clock times in the course's zone. */
-const taskFields = {
-  title: title('The title'),
+/** What may differ for some. Times are wall-clock times in the course's zone. */
+const differing = {
   instructions: text('The instructions', LIMITS.instructions),
+  /** False for a task without a hand-in. */
+  handsIn: boolean(),
   takesText: boolean(),
   takesLinks: boolean(),
   takesFiles: boolean(),
+  mostWords: number()
+    .typeError('Words are a whole number.')
+    .integer('Words are a whole number.')
+    .min(1, 'A text has one word at least.')
+    .max(MOST_TEXT, `A text has ${MOST_TEXT.toLocaleString('en')} words at most.`)
+    .nullable(),
   availableFrom: localTime,
   dueAt: localTime,
+  datedBy: oneOf(DATED_BY),
   late: oneOf(LATE_HAND_IN),
   lateUntil: localTime,
+}
+/** Fields left out stay as they are. */
+const taskFields = {
+  title: title('The title'),
+  ...differing,
   forWhom: oneOf(TASK_FOR),
+  /** The list whose students do it, each alone, by its code; null for all of them. */
+  list: string().nullable(),
   groups: codes(LIMITS.topics * LIMITS.sections),
   withoutGroup: oneOf(WITHOUT_GROUP),
   points,
+  shares: oneOf(SHARES_RULE),
+  answers: boolean(),
   criteria: array(criterion.required()).max(12, 'Twelve criteria are the most.'),
   /** Shows it to students, or (while nothing was handed in) hides it again. */
   out: boolean(),
@@ -208,36 +265,24 @@ export const newTaskBody = object({
 })
 export const taskChanges = object({ ...taskFields, confirmed: boolean() })
 
-const links = array(
-  string()
-    .trim()
-    .required()
-    .max(LIMITS.link, `A link holds ${LIMITS.link} characters at most.`)
-    .test('link', 'A link begins with https:// or http://.', (value) => isWebLink(value ?? '')),
-)
-  .max(MOST_LINKS, `${MOST_LINKS} links are the most.`)
-  .default([])
-const written = text('The text', MOST_TEXT).default('')
-/** The own group for which it is, by code; null where each hands in singly. */
-const group = string().nullable().defined()
-
-export const handInBody = object({
-  group,
-  text: written,
-  links,
-  /** Which of the files brought, or handed in before, are handed in now: by code. */
-  files: codes(MOST_FILES, `${MOST_FILES} files are the most in one hand-in.`).default([]),
-  /** The newest version that the page knew of; 0 before the first. */
-  after: number().integer().min(0).required(),
+/** Most differences of one task, and most groups, lists and students that one is for. */
+export const MOST_DIFFERENCES = 50
+const MOST_FOR = 200
+const forThose = codes(
+  MOST_FOR,
+  `A difference is for ${MOST_FOR} at most. Make a list, and choose that.`,
+).default([])
+export const differenceBody = object({
+  /** For the staff alone. */
+  note: text('The note', 500).default(''),
+  groups: forThose,
+  lists: forThose,
+  students: forThose,
+  /** What differs; a field that is left out is as in the task. */
+  fields: object(differing).required(),
+  /** Set once it was read who is in another difference of the task too. Those named there as they are here leave that one. */
+  confirmed: boolean(),
 })
-export const draftBody = object({
-  group,
-  text: written,
-  links,
-  /** When the draft was saved that this one follows; null for none. Left out, it follows whatever there is. */
-  over: string().nullable().max(40),
-})
-export const ownerBody = object({ group })
 
 /** Everything that staff need of a sheet's tasks. */
 export const work = plainRoute<WorkView>()('GET', '/api/sheets/:sheet/work', 'staff')
@@ -255,44 +300,24 @@ export const restoreTask = plainRoute<WorkView>()(
   '/api/sheets/:sheet/tasks/:task/restore',
   'instructor',
 )
-/** The tasks that are there for the reader. Tasks for others are not among them. */
-export const ownWork = plainRoute<OwnWork>()('GET', '/api/sheets/:sheet/own-work', 'student')
-/** Hands in, for the group or oneself; every member gets a receipt by mail. */
-export const handIn = route<OwnWork>()(
+/** Makes a task differ for some, unseen by the others. */
+export const addDifference = route<WorkView>()(
   'POST',
-  '/api/sheets/:sheet/tasks/:task/hand-ins',
-  'student',
-  handInBody,
-  LARGE,
+  '/api/sheets/:sheet/tasks/:task/differences',
+  'instructor',
+  differenceBody,
 )
-/** Takes back what was handed in, before it is due. */
-export const takeBack = route<OwnWork>()(
-  'POST',
-  '/api/sheets/:sheet/tasks/:task/take-back',
-  'student',
-  ownerBody,
-)
-/** Keeps what is being written, and holds it: the others of the group can read, not write, until it is let go. */
-export const saveDraft = route<OwnWork>()(
+export const changeDifference = route<WorkView>()(
   'PUT',
-  '/api/sheets/:sheet/tasks/:task/draft',
-  'student',
-  draftBody,
-  LARGE,
+  '/api/sheets/:sheet/tasks/:task/differences/:difference',
+  'instructor',
+  differenceBody,
 )
-/** Lets go of the draft, so that a mate can write. */
-export const letGoDraft = route<OwnWork>()(
-  'POST',
-  '/api/sheets/:sheet/tasks/:task/draft/let-go',
-  'student',
-  ownerBody,
-)
-/** Takes a file away that was brought for the next hand-in. */
-export const removeDraftFile = route<OwnWork>()(
-  'POST',
-  '/api/sheets/:sheet/tasks/:task/draft/files/:file/remove',
-  'student',
-  ownerBody,
+/** Ends a difference: whoever it was for has the task as it is for everybody. */
+export const removeDifference = plainRoute<WorkView>()(
+  'DELETE',
+  '/api/sheets/:sheet/tasks/:task/differences/:difference',
+  'instructor',
 )
 /** Takes a file away that comes with a task. */
 export const removeTaskFile = plainRoute<WorkView>()(
@@ -302,3 +327,14 @@ export const removeTaskFile = plainRoute<WorkView>()(
 )
 /** Everything handed in for a task as a zip with a folder for each group; tutors get that of their groups. */
 export const handInsZip = plainRoute<never>()('GET', '/api/sheets/:sheet/tasks/:task/hand-ins.zip', 'staff')
+
+/** The criteria of a task, for use on another. */
+export interface KnownCriteria {
+  sheet: string
+  sheetTitle: string
+  task: string
+  title: string
+  criteria: Criterion[]
+}
+/** The criteria of all tasks on all sheets of a course that have any, the newest sheet first. */
+export const knownCriteria = plainRoute<KnownCriteria[]>()('GET', '/api/courses/:course/criteria', 'staff')

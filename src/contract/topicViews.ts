@@ -1,10 +1,12 @@
+import type { GroupState } from '../core/groupState.ts'
+
 /** One group of a topic, with what is an exception of it alone; null follows the topic. */
 export interface GroupView {
   code: string
   /** Code of its section; null where it is for all of them, or the course has none. */
   section: string | null
   taken: number
-  offered: boolean
+  state: GroupState
   own: {
     seats: number | null
     floor: number | null

@@ -1,6 +1,7 @@
 import { array, boolean, type InferType, object, string } from 'yup'
 import { LIMITS } from '../core/limits.ts'
 import { codes, floor, localTime, seats, text, title, webLink } from './fields.ts'
+import type { Restored } from './restored.ts'
 import { LARGE, plainRoute, route } from './route.ts'
 import type { ComposeView } from './sheets.ts'
 
@@ -22,6 +23,8 @@ export const newTopicBody = object({
   title: fields.title.required('The topic’s title is missing.'),
 })
 export type NewTopic = InferType<typeof newTopicBody>
+/** One topic; with `only`, it has one group, in this section by its code. */
+export const addTopicBody = newTopicBody.shape({ only: string() })
 export const newTopicsBody = object({
   topics: array(newTopicBody).required().min(1, 'There is nothing to add.').max(LIMITS.topics),
 })
@@ -88,7 +91,7 @@ export const holdBody = object({
   note: text('A note', LIMITS.place),
 })
 
-export const addTopic = route<ComposeView>()('POST', '/api/sheets/:sheet/topics', 'instructor', newTopicBody)
+export const addTopic = route<ComposeView>()('POST', '/api/sheets/:sheet/topics', 'instructor', addTopicBody)
 /** Adds several topics in one go: all of them or none. */
 export const addTopics = route<ComposeView>()(
   'POST',
@@ -111,12 +114,6 @@ export const removeTopic = route<ComposeView>()(
   'instructor',
   removeTopicBody,
 )
-/** Who sits again after something that went away is back, and who could not return. */
-export interface Restored {
-  seated: number
-  out: { name: string; why: string }[]
-}
-
 /** Puts a removed topic back where it was, with its groups and its people as far as they can return. */
 export const restoreTopic = plainRoute<ComposeView & { restored: Restored }>()(
   'POST',

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { distinctNames, keptName, MIB, MOST_FILE_NAME, sayBytes, shownAs } from './files.ts'
+import { distinctNames, keptName, MIB, MOST_FILE_NAME, packedName, sayBytes, shownAs } from './files.ts'
 
 describe('a file’s name as it is kept', () => {
   it.each([
@@ -64,4 +64,14 @@ it('pictures, pages and text are shown; what can carry scripts is not', () => {
       shownAs,
     ),
   ).toEqual(['picture', 'pages', 'text', 'not', 'not', 'not'])
+})
+
+it('names that go into an archive can be unpacked everywhere: no device’s, not too long in octets', () => {
+  expect(packedName('report.pdf')).toBe('report.pdf')
+  expect(packedName('CON.txt')).toBe('CON-.txt')
+  expect(packedName('com1')).toBe('com1-')
+  expect(packedName('conserves.txt')).toBe('conserves.txt')
+  const long = packedName(`${'発酵'.repeat(60)}.pdf`)
+  expect(new TextEncoder().encode(long).length).toBeLessThanOrEqual(180)
+  expect(long).toMatch(/酵\.pdf$|発\.pdf$/)
 })

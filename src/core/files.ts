@@ -44,6 +44,25 @@ export function distinctNames(names: readonly string[]): string[] {
   })
 }
 
+/** Names that one system keeps for devices, whatever their ending and case. */
+const DEVICES = /^(con|prn|aux|nul|com\d|lpt\d)(?=\.|$)/i
+
+/** Most octets of one part of a path in an archive: some systems take no more, or count folders with it. */
+const MOST_OCTETS = 180
+
+/**
+ * A name of a file or folder that every usual system can unpack: no device's, and not too long in octets (UTF-8). For
+ * one that is already as `keptName` keeps it.
+ */
+export function packedName(name: string): string {
+  const dot = name.lastIndexOf('.')
+  const ending = dot > 0 && name.length - dot <= 11 ? name.slice(dot) : ''
+  let stem = name.slice(0, name.length - ending.length).replace(DEVICES, '$1-')
+  const octets = (text: string) => new TextEncoder().encode(text).length
+  while (octets(stem + ending) > MOST_OCTETS) stem = [...stem].slice(0, -1).join('')
+  return `${stem.trimEnd()}${ending}`
+}
+
 /** A size in words: `640 bytes`, `12.4 KiB`, `3 MiB`. */
 export function sayBytes(bytes: number): string {
   if (bytes < 1024) return `${bytes} ${bytes === 1 ? 'byte' : 'bytes'}`

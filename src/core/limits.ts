@@ -7,6 +7,7 @@ export const LIMITS = {
   link: 500,
   reason: 1_000,
   personName: 120,
+  studentNumber: 40,
   sectionName: 60,
   sections: 24,
   topics: 200,

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { changesFor, pointsFor, type StandingMarks } from './marksIn.ts'
+import { changesFor, feedbackFor, pointsFor, type StandingMarks } from './marksIn.ts'
 
 const group = (whole: number | null, apart: [string, number | null][] = []): StandingMarks<string> => ({
   owner: 'g',
@@ -61,5 +61,41 @@ describe('points from a file', () => {
         expect(changesFor(after, wanted)).toEqual([])
       }),
     )
+  })
+})
+
+describe('feedback', () => {
+  const standing = (apart: [string, string][] = []) => ({
+    members: ['a', 'b', 'c'],
+    whole: 'Old',
+    apart: new Map(apart),
+  })
+  const wanted = (texts: Record<string, string>) => new Map(Object.entries(texts))
+
+  it('of all who share a mark is the one of the whole', () => {
+    expect(feedbackFor(standing(), wanted({ a: 'New', b: 'New' }))).toEqual({
+      changes: [{ member: null, to: 'New' }],
+      unclear: [],
+    })
+    expect(feedbackFor(standing(), wanted({ a: 'Old', b: 'Old', c: 'Old' }))).toEqual({
+      changes: [],
+      unclear: [],
+    })
+    expect(feedbackFor(standing(), wanted({ z: 'New' }))).toEqual({ changes: [], unclear: [] })
+  })
+
+  it('of those who are set apart is their own', () => {
+    expect(feedbackFor(standing([['c', 'Own']]), wanted({ a: 'Old', c: 'Better' })).changes).toEqual([
+      { member: 'c', to: 'Better' },
+    ])
+    expect(feedbackFor(standing([['c', 'Own']]), wanted({ c: 'Own' })).changes).toEqual([])
+  })
+
+  it('that differs among those who share a mark is unclear, and changes nothing of theirs', () => {
+    expect(feedbackFor(standing(), wanted({ a: 'Old', b: 'New' }))).toEqual({ changes: [], unclear: ['b'] })
+    expect(feedbackFor(standing(), wanted({ a: 'One', b: 'Two' }))).toEqual({
+      changes: [],
+      unclear: ['a', 'b'],
+    })
   })
 })

@@ -51,6 +51,43 @@ export function changesFor<Key>(
   return changes
 }
 
+/** The feedback of one owner's work as it will stand: of the whole, and of members who have a mark of their own. */
+export interface StandingFeedback<Key> {
+  members: readonly Key[]
+  whole: string
+  apart: ReadonlyMap<Key, string>
+}
+
+/** Whose feedback becomes another: the whole's (with a null member), or a member's who is set apart. */
+export interface FeedbackChange<Key> {
+  member: Key | null
+  to: string
+}
+
+/**
+ * What has to change so that members read what is wanted for them. Those who are set apart have their own; all others
+ * read the one of the whole, so that different texts for them cannot be: they are given as unclear.
+ */
+export function feedbackFor<Key>(
+  { members, whole, apart }: StandingFeedback<Key>,
+  wanted: ReadonlyMap<Key, string>,
+): { changes: FeedbackChange<Key>[]; unclear: Key[] } {
+  const changes: FeedbackChange<Key>[] = []
+  const shared: { member: Key; to: string }[] = []
+  for (const member of members) {
+    const to = wanted.get(member)
+    if (to === undefined) continue
+    if (!apart.has(member)) shared.push({ member, to })
+    else if (apart.get(member) !== to) changes.push({ member, to })
+  }
+  const texts = new Set(shared.map(({ to }) => to))
+  const [text] = texts
+  if (texts.size > 1)
+    return { changes, unclear: shared.filter(({ to }) => to !== whole).map(({ member }) => member) }
+  if (text !== undefined && text !== whole) changes.unshift({ member: null, to: text })
+  return { changes, unclear: [] }
+}
+
 function mostOften(values: readonly number[]): number | null {
   const times = new Map<number, number>()
   for (const value of values) times.set(value, (times.get(value) ?? 0) + 1)

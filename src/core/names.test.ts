@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import { bySurname, initials, isLanguage, matches, nameOrder, searchable, shortNames } from './names.ts'
+import {
+  bySurname,
+  firstName,
+  initials,
+  isLanguage,
+  listedName,
+  matches,
+  nameOrder,
+  nameParts,
+  searchable,
+  shortNames,
+} from './names.ts'
 
 describe('names', () => {
   it('are found without their accents, by any of their words', () => {
@@ -117,4 +128,31 @@ describe('names, to the letter', () => {
     expect(Math.sign(bySurname('zoe alden', 'Zoe Alden'))).not.toBe(0)
     expect(Math.sign(bySurname('Ada  Bo', 'Ada Bo'))).not.toBe(0)
   })
+})
+
+it('takes a name’s parts from the roster, else from its words, particles with the surname', () => {
+  const said = { name: 'Ana María Ruiz Mora', given: 'Ana María', family: 'Ruiz Mora' }
+  expect(nameParts(said)).toEqual({ given: 'Ana María', family: 'Ruiz Mora' })
+  expect(listedName(said)).toBe('Ruiz Mora, Ana María')
+  expect(nameParts({ name: 'Ana de Brito', given: '', family: '' })).toEqual({
+    given: 'Ana',
+    family: 'de Brito',
+  })
+  expect(listedName({ name: 'Ana de Brito', given: '', family: '' })).toBe('Ana de Brito')
+  // Said parts count in the order of a class list.
+  const people = [
+    said,
+    { name: 'Bo Nyman', given: '', family: '' },
+    { name: 'Cy Tamm', given: '', family: '' },
+  ]
+  expect(
+    people.toSorted(nameOrder({ language: 'en', particles: 'skip' }, listedName)).map(({ name }) => name),
+  ).toEqual(['Bo Nyman', 'Ana María Ruiz Mora', 'Cy Tamm'])
+})
+
+it('addresses people by their given name, or by what they are called', () => {
+  expect(firstName({ name: 'Ana María Ruiz', given: 'Ana María', called: '' })).toBe('Ana María')
+  expect(firstName({ name: '  Ada  Lindqvist ', given: '', called: '' })).toBe('Ada')
+  expect(firstName({ name: 'Ola Strand', given: 'Aleksandra', called: 'Ola Strand' })).toBe('Ola')
+  expect(firstName({ name: '', given: '', called: '' })).toBe('')
 })

@@ -67,6 +67,36 @@ const PARTICLE_WORDS = new Set(
 )
 const AFTER = new Set(['jr', 'sr', 'ii', 'iii', 'iv'])
 
+/** A name as a roster has it: how somebody is called, and its two parts, where it says them. */
+export interface FullName {
+  name: string
+  /** Empty where the roster does not say. */
+  given: string
+  /** Empty where the roster does not say. */
+  family: string
+}
+
+/** The two parts of a name: as the roster says them, else told by its words, particles with the surname. */
+export function nameParts({ name, given, family }: FullName): { given: string; family: string } {
+  if (given !== '' || family !== '') return { given, family }
+  const told = parted(name, 'count')
+  return { given: told.given, family: told.surname }
+}
+
+/** A name as class lists have it, surname first: “Strand, Mirela”. What `nameOrder` puts in order where parts were said. */
+export function listedName({ name, given, family }: FullName): string {
+  return family === '' ? name : `${family}, ${given || name}`
+}
+
+/** What somebody is addressed by: the given name, else the first word of how they are called. */
+export function firstName({
+  name,
+  given,
+  called,
+}: Pick<FullName, 'name' | 'given'> & { called: string }): string {
+  return (called === '' && given) || (name.trim().split(/\s+/)[0] ?? '')
+}
+
 /** A name as class lists read it: surname first. A comma says where the surname ends: “Strand, Mirela”. */
 interface Parted {
   surname: string

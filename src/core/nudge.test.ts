@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { fillFields, firstName, mayNudge, NUDGE_FIELDS, unknownFields } from './nudge.ts'
+import { fillFields, mayNudge, NUDGE_FIELDS, unknownFields } from './nudge.ts'
 
 const values = {
   name: 'Ada Lindqvist',
@@ -28,11 +28,6 @@ it('leaves what it does not know, and names it', () => {
 
 it('does not fill fields that a name brings in', () => {
   expect(fillFields('{name}', { ...values, name: '{link}' })).toBe('{link}')
-})
-
-it('takes the first word of a name', () => {
-  expect(firstName('  Ada  Lindqvist ')).toBe('Ada')
-  expect(firstName('')).toBe('')
 })
 
 it('leaves out who got the set number within a day', () => {

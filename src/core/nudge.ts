@@ -37,11 +37,6 @@ export function fillFields(text: string, values: Readonly<Record<NudgeField, str
   })
 }
 
-/** The first word of a name. */
-export function firstName(name: string): string {
-  return name.trim().split(/\s+/)[0] ?? ''
-}
-
 /**
  * Who may get a nudge now: everybody who had fewer than the set number within the last day.
  * @param sent how many nudges each person got within the last day

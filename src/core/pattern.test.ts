@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { placeClashes } from './clashes.ts'
-import { topicsOfPattern } from './pattern.ts'
+import { inSection, namesSection, topicsOfPattern } from './pattern.ts'
 
 const titles = (pattern: Parameters<typeof topicsOfPattern>[0]) =>
   topicsOfPattern(pattern, 200).map(({ title }) => title)
@@ -94,5 +94,14 @@ describe('clashes of place and time', () => {
         at('d', 'Bench 1', null),
       ]),
     ).toEqual([])
+  })
+})
+
+describe('a name that is another in each section', () => {
+  it('has the section where its mark stands, and nothing there where there is none', () => {
+    expect(namesSection('§ #')).toBe(true)
+    expect(namesSection('Group #')).toBe(false)
+    expect(inSection('§ 3', 'Tue lab')).toBe('Tue lab 3')
+    expect(inSection('Team § 3', null)).toBe('Team 3')
   })
 })

@@ -16,6 +16,19 @@ export type NamePattern =
       minutes: number
     }
 
+/** What stands for the section in the name of a group that is made in each section. */
+export const SECTION_MARK = '§'
+
+/** Whether a name is another in each section. */
+export const namesSection = (title: string): boolean => title.includes(SECTION_MARK)
+
+/** A name as it is in a section; where there is none, the mark falls away. */
+export const inSection = (title: string, section: string | null): string =>
+  title
+    .replaceAll(SECTION_MARK, section ?? '')
+    .replace(/\s+/g, ' ')
+    .trim()
+
 /** A topic that a pattern makes. Times are wall-clock times, `YYYY-MM-DDTHH:mm`. */
 export interface PatternTopic {
   title: string

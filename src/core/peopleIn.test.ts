@@ -16,6 +16,14 @@ it('finds people by address or name, in lines of their own or of a table, each o
   expect(peopleIn('bø åse\nBo Ase', roster).people).toEqual(['b'])
 })
 
+it('finds everybody of a list of addresses, and says who of it is nobody', () => {
+  const text = 'Ada <ada@school.example>; bo@school.example, eve@school.example'
+  expect(peopleIn(text, roster)).toEqual({
+    people: ['a', 'b'],
+    faults: [{ line: 1, found: 'eve@school.example', message: expect.stringMatching(/of this address/) }],
+  })
+})
+
 it('says of each line that names nobody, or more than one, which it is and what to do', () => {
   const { people, faults } = peopleIn('Ada Lindqvist\nEve Nobody\neve@school.example\nChi Tran', roster)
   expect(people).toEqual(['a'])
@@ -39,4 +47,14 @@ it('finds exactly those who stand in it, whatever stands around them', () => {
       expect(new Set(people)).toEqual(new Set(picked.map(({ code }) => code)))
     }),
   )
+})
+
+it('finds people by their student number, and by what they are called', () => {
+  const known = [
+    { code: 'a', name: 'Aleksandra Strand', called: 'Ola Strand', email: 'a@s.example', number: '0042' },
+    { code: 'b', name: 'Bo Reed', called: '', email: 'b@s.example', number: '' },
+  ]
+  expect(peopleIn('42', known)).toEqual({ people: ['a'], faults: [] })
+  expect(peopleIn('Strand, Ola\nBo Reed', known)).toEqual({ people: ['a', 'b'], faults: [] })
+  expect(peopleIn('Aleksandra Strand', known).people).toEqual(['a'])
 })

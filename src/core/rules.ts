@@ -17,6 +17,8 @@ export type FullGroups = 'full' | 'line'
 export type OtherLines = 'leave' | 'keep'
 /** May the convener of a group invite somebody who has no group? */
 export type InvitationRule = 'no' | 'convener'
+/** What may the convener of a group do besides: nothing, seat people without a group, or also take members out? */
+export type ConvenerMay = 'no' | 'seat' | 'both'
 /** Who answers for a group? */
 export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 
@@ -24,8 +26,10 @@ export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 export type AtClose = 'leave' | 'draft' | 'seat'
 /** Who seats those who come onto the roster after the close? */
 export type LateRule = 'leave' | 'seat'
-/** What of somebody who comes late and finds no free seat: left, or one more seat in the smallest group? */
-export type LateFull = 'wait' | 'extra'
+/** From when on somebody who joins is late: since the close, or already while the sheet is open? */
+export type LateFrom = 'close' | 'opening'
+/** What of somebody who comes late and finds no free seat: left, one more seat in the smallest group, or a further group? */
+export type LateFull = 'wait' | 'extra' | 'group'
 
 /** What a sheet allows. */
 export interface HouseRules {
@@ -39,8 +43,10 @@ export interface HouseRules {
   otherLines: OtherLines
   convener: ConvenerRule
   invitations: InvitationRule
+  convenerMay: ConvenerMay
   atClose: AtClose
   late: LateRule
+  lateFrom: LateFrom
   lateFull: LateFull
 }
 
@@ -55,8 +61,10 @@ export const CAREFUL: HouseRules = {
   otherLines: 'leave',
   convener: 'first',
   invitations: 'no',
+  convenerMay: 'no',
   atClose: 'leave',
   late: 'leave',
+  lateFrom: 'close',
   lateFull: 'wait',
 }
 
@@ -69,9 +77,11 @@ export const CHOICES = {
   otherLines: ['leave', 'keep'],
   convener: ['first', 'lot', 'named', 'none'],
   invitations: ['no', 'convener'],
+  convenerMay: ['no', 'seat', 'both'],
   atClose: ['leave', 'draft', 'seat'],
   late: ['leave', 'seat'],
-  lateFull: ['wait', 'extra'],
+  lateFrom: ['close', 'opening'],
+  lateFull: ['wait', 'extra', 'group'],
 } as const satisfies { [Rule in Exclude<keyof HouseRules, 'seatsEach'>]: readonly HouseRules[Rule][] }
 
 /** Most seats that the rules can let one student hold. */

@@ -13,7 +13,9 @@ import {
 
 const at = (hour: number) => `2026-05-06T${String(hour).padStart(2, '0')}:00:00.000Z`
 const terms = (more: Partial<TaskTerms<string>> = {}): TaskTerms<string> => ({
+  meant: true,
   out: true,
+  handsIn: true,
   availableFrom: at(8),
   dueAt: at(12),
   late: 'until',
@@ -32,6 +34,7 @@ function bySentences(task: TaskTerms<string>, seats: readonly string[], now: str
   if (!task.out || !started || !meant) return 'hidden'
   const mayWithout = task.forWhom === 'students' && task.withoutGroup === 'open'
   if (!sits && !mayWithout) return task.withoutGroup === 'hidden' ? 'hidden' : 'locked'
+  if (!task.handsIn) return 'no-hand-in'
   const inTime = task.dueAt === null || now < task.dueAt
   if (inTime) return 'open'
   const stillTaken =
@@ -43,19 +46,29 @@ describe('the gate of a task', () => {
   it('agrees with its sentences over every combination', () => {
     let combinations = 0
     for (const out of [true, false])
-      for (const availableFrom of [null, at(8)])
-        for (const dueAt of [null, at(12)])
-          for (const late of LATE_HAND_IN)
-            for (const forWhom of TASK_FOR)
-              for (const withoutGroup of WITHOUT_GROUP)
-                for (const groups of [[], ['a'], ['b']])
-                  for (const seats of [[], ['a'], ['a', 'c']])
-                    for (const now of [at(7), at(8), at(11), at(12), at(13), at(14), at(15)]) {
-                      const task = terms({ out, availableFrom, dueAt, late, forWhom, withoutGroup, groups })
-                      expect(taskGate(task, seats, now).state).toBe(bySentences(task, seats, now))
-                      combinations += 1
-                    }
-    expect(combinations).toBe(2 * 2 * 2 * 3 * 3 * 3 * 3 * 3 * 7)
+      for (const handsIn of [true, false])
+        for (const availableFrom of [null, at(8)])
+          for (const dueAt of [null, at(12)])
+            for (const late of LATE_HAND_IN)
+              for (const forWhom of TASK_FOR)
+                for (const withoutGroup of WITHOUT_GROUP)
+                  for (const groups of [[], ['a'], ['b']])
+                    for (const seats of [[], ['a'], ['a', 'c']])
+                      for (const now of [at(7), at(8), at(11), at(12), at(13), at(14), at(15)]) {
+                        const task = terms({
+                          out,
+                          handsIn,
+                          availableFrom,
+                          dueAt,
+                          late,
+                          forWhom,
+                          withoutGroup,
+                          groups,
+                        })
+                        expect(taskGate(task, seats, now).state).toBe(bySentences(task, seats, now))
+                        combinations += 1
+                      }
+    expect(combinations).toBe(2 * 2 * 2 * 2 * 3 * 3 * 3 * 3 * 3 * 7)
   })
 
   it.each([
@@ -66,6 +79,10 @@ describe('the gate of a task', () => {
     [at(14), 'over'],
   ])('at %s says %s', (now, state) => {
     expect(taskGate(terms(), ['a'], now).state).toBe(state)
+  })
+
+  it('is nothing at all to somebody whom it is not meant for', () => {
+    expect(taskGate(terms({ meant: false }), ['a'], at(9))).toEqual({ state: 'hidden' })
   })
 
   it('says why it is locked', () => {

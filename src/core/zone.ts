@@ -74,9 +74,31 @@ export function movedAlong(
   return minute === null ? instantFromMs(aim) : instantFromMs(msOf(minute) + within)
 }
 
+/**
+ * The instant at which clocks of another zone show what those of the first show at an instant. A time that clocks skip
+ * there becomes the one an hour later; one that they show twice, the first.
+ */
+export function sameClock(instant: Instant, from: string, to: string): Instant {
+  const noon = (zone: string) => {
+    const reading = readLocalTime('2020-06-15T12:00', zone)
+    return { at: reading.kind === 'one' ? reading.instant : instant, zone }
+  }
+  return movedAlong(instant, noon(from), noon(to))
+}
+
+/** An instant with the zone’s offset (ISO 8601, RFC 3339): `2026-05-13T17:00:00+02:00`. */
+export function withOffset(instant: Instant, zone: string): string {
+  return format(new TZDate(msOf(instant), zone), "yyyy-MM-dd'T'HH:mm:ssxxx")
+}
+
 /** An instant in words with weekday, day, month and time in the zone: `Wed 13 May, 17:00`. */
 export function sayInstant(instant: Instant, zone: string): string {
   return format(new TZDate(msOf(instant), zone), 'EEE d MMM, HH:mm')
+}
+
+/** An instant in words with its year, for what is printed and kept: `Wed 13 May 2026, 17:00`. */
+export function sayInstantWithYear(instant: Instant, zone: string): string {
+  return format(new TZDate(msOf(instant), zone), 'EEE d MMM yyyy, HH:mm')
 }
 
 /** An instant's day in the zone: `13 May`. */

@@ -65,6 +65,27 @@ const FURTHER = ['level', 'programme'] as const
 const LEVELS = ['first year', 'second year', 'third year']
 const PROGRAMMES = ['Food science', 'Biology', 'Brewing', 'Nutrition']
 
+const COLUMNS = [
+  'name',
+  'given name',
+  'surname',
+  'called',
+  'student number',
+  'email',
+  'section',
+  'role',
+  ...FURTHER,
+]
+
+/** Who of a roster goes by another name than the one it has. */
+const CALLED_OTHERWISE = 17
+
+/** A made-up name in its parts: the given name is its first word. */
+function partsOf(name: string): { 'given name': string; surname: string } {
+  const [given = '', ...surname] = name.split(' ')
+  return { 'given name': given, surname: surname.join(' ') }
+}
+
 /** Writes a roster file and brings it in as an instructor would. */
 export function bringIn(
   { db, stores, now }: FillParts,
@@ -73,10 +94,13 @@ export function bringIn(
 ): void {
   const told = lines.map((line, i) => ({
     ...line,
+    ...partsOf(line.name),
+    called: i === CALLED_OTHERWISE ? `Ottilie ${partsOf(line.name).surname}` : '',
+    'student number': line.role === 'student' ? `26-${String(4_107 + i * 13).padStart(5, '0')}` : '',
     level: line.role === 'student' ? LEVELS[(i * 7 + (i >> 2)) % LEVELS.length] : '',
     programme: line.role === 'student' ? PROGRAMMES[(i * 5 + (i >> 1)) % PROGRAMMES.length] : '',
   }))
-  const csv = Papa.unparse(told, { columns: ['name', 'email', 'section', 'role', ...FURTHER] })
+  const csv = Papa.unparse(told, { columns: COLUMNS })
   db.transaction(() =>
     importRoster(
       course.id,

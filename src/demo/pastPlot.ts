@@ -13,6 +13,17 @@ export const BENCH_CRITERIA: Criterion[] = [
   { id: 'reading', title: 'What it means', points: 5, levels: ['thin', 'fair', 'good', 'strong'] },
 ]
 
+export const TALK_CRITERIA: Criterion[] = [
+  { id: 'thread', title: 'One could follow', points: 5, levels: ['thin', 'fair', 'good', 'strong'] },
+  { id: 'answers', title: 'Answers to questions', points: 5, levels: ['thin', 'fair', 'good', 'strong'] },
+]
+
+export const TALK_FEEDBACK: readonly string[] = [
+  'Everybody spoke, and the jar said the rest.',
+  'Well told. Two questions stayed open.',
+  'The first half ran long; the answers made up for it.',
+]
+
 export const REPORT_LINES: readonly string[] = [
   'We kept three jars side by side for four weeks, at 18, 22 and 26 degrees.',
   'Each was fed at nine in the morning and weighed before and after.',

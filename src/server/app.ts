@@ -19,6 +19,7 @@ import { bindCalendar } from './calendar/routes.ts'
 import { createCalm } from './calm.ts'
 import type { Clock } from './clock.ts'
 import type { Config } from './config.ts'
+import { bindConveners } from './conveners/routes.ts'
 import { bindCourses } from './courses/routes.ts'
 import type { Db } from './db/open.ts'
 import type { Disk } from './files/disk.ts'
@@ -42,15 +43,24 @@ import { bindLive } from './live/routes.ts'
 import { createAllowance } from './mail/allowance.ts'
 import type { Mailer } from './mail/mailer.ts'
 import { bindMarks } from './marks/routes.ts'
+import { bindSecondReadings } from './marks/secondRoutes.ts'
+import { bindMeetings } from './meetings/routes.ts'
 import { bindNudges } from './nudges/routes.ts'
 import { createVisits, type Visits } from './nudges/visits.ts'
 import { bindPeople } from './people/routes.ts'
 import { bindPlans } from './plans/routes.ts'
+import { bindPrograms } from './programs/routes.ts'
+import { createPrograms } from './programs/tokens.ts'
+import type { Rehearsals } from './rehearsals/rehearsals.ts'
+import { bindRehearsal } from './rehearsals/routes.ts'
+import { feedbackAim, feedbackFor, readsFeedback } from './remarks/aim.ts'
+import { createPdfMaker } from './remarks/pdf/maker.ts'
+import { bindRemarks } from './remarks/routes.ts'
 import { bindRequests } from './requests/routes.ts'
 import { bindRoster } from './roster/routes.ts'
+import type { Person } from './roster/store.ts'
 import { bindSeatings } from './seats/byHandRoutes.ts'
 import { type Claims, createClaims } from './seats/claims.ts'
-import { bindRehearsal } from './seats/rehearsalRoute.ts'
 import { bindSeats } from './seats/routes.ts'
 import { createAddressOf } from './sheets/address.ts'
 import { createEditing } from './sheets/editing.ts'
@@ -77,6 +87,10 @@ export interface AppParts {
   web: string | null
   /** Routes that only the demo has. */
   demo?: (serve: Serve, sessions: Sessions) => void
+  /** Whoever asks is this person: for a rehearsal, which nobody else reaches. */
+  as?: Person
+  /** Rehearsals that can be begun; a rehearsal itself has none. */
+  rehearsals?: Rehearsals
 }
 
 export interface App {
@@ -102,7 +116,9 @@ export function createApp(parts: AppParts): App {
   const claims = createClaims({ db, clock, log, ...stores, unit, whenQuiet: parts.arrivals.whenQuiet })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
   const askers = createAskers(!parts.demo)
-  const sessions = createSessions(stores.access, stores.roster, askers, clock, !parts.demo)
+  const known = createSessions(stores.access, stores.roster, askers, clock, !parts.demo)
+  const { as, rehearsals } = parts
+  const sessions: Sessions = as ? { ...known, personOf: () => as } : known
 
   const app = express()
   app.set('trust proxy', config.proxies)
@@ -113,6 +129,10 @@ export function createApp(parts: AppParts): App {
   app.get('/healthz', health(db, mailer, clock))
   app.use(noticeProxies(config.proxies, log))
 
+  if (rehearsals)
+    app.use('/rehearsal/:code', cookieParser(), (req, res, next) =>
+      API.test(req.path) ? rehearsals.pass(sessions.personOf)(req, res, next) : next(),
+    )
   app.use(compressed())
   const api = Router()
   const build = parts.web === null ? null : buildIn(parts.web)
@@ -127,7 +147,8 @@ export function createApp(parts: AppParts): App {
     rateLimit({ windowMs: 10 * MINUTE, limit: SIGN_INS, legacyHeaders: false, handler: tooMany }),
   )
   api.use(cookieParser())
-  const serve = createServe(api, { ...stores, sessions, clock, mayAddCourses })
+  const programs = createPrograms(stores.programs, clock)
+  const serve = createServe(api, { ...stores, sessions, programs, clock, mayAddCourses })
   // What hundreds press at once comes first: routes are tried in this order.
   bindSeats(serve, stores, claims, visits)
   serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
@@ -145,9 +166,10 @@ export function createApp(parts: AppParts): App {
   bindRoster(serve, stores, unit)
   bindLists(serve, stores, unit)
   bindPeople(serve, stores)
+  bindPrograms(serve, stores)
   const edited = createEditing(unit, stores)
   const addressOf = createAddressOf(config.origin)
-  bindSheets(serve, db, stores, hub, edited, mailer, addressOf)
+  bindSheets(serve, db, stores, hub, edited, mailer, addressOf, parts.disk)
   bindTopics(serve, stores, edited)
   const allowance = createAllowance()
   bindAnnouncements(serve, stores, unit, mailer, addressOf)
@@ -155,11 +177,15 @@ export function createApp(parts: AppParts): App {
   bindInvitations(serve, stores, unit, claims, mailer, allowance, config.origin)
   bindCalendar(serve, stores)
   bindGroups(serve, stores, unit, mailer, addressOf)
+  bindMeetings(serve, stores, unit)
+  bindConveners(serve, stores, unit, mailer, allowance)
   bindTalk(serve, stores, unit, mailer, addressOf)
   bindFiles(serve, createFileParts(parts, unit))
   bindTasks(serve, stores, unit, mailer, allowance, parts.disk)
   bindMarks(serve, stores, unit, mailer)
-  bindRehearsal(serve, stores)
+  bindSecondReadings(serve, stores, unit, mailer)
+  bindRemarks(serve, stores, unit, parts.disk, createPdfMaker(log))
+  if (rehearsals) bindRehearsal(serve, stores, rehearsals)
   bindSeatings(serve, stores, unit, mailer, addressOf)
   bindPlans(serve, stores, unit, mailer, addressOf)
   bindLedger(serve, stores, unit)
@@ -174,11 +200,16 @@ export function createApp(parts: AppParts): App {
     throw notFound()
   })
   app.use((req, res, next) => (API.test(req.path) ? api(req, res, next) : next()))
-  app.use(
+  const pageHeaders = (ancestors: string) =>
     fixedHeaders(
-      helmet({ contentSecurityPolicy: { directives: policy(parts) }, strictTransportSecurity: !parts.demo }),
-    ),
-  )
+      helmet({
+        contentSecurityPolicy: { directives: { ...policy(parts), frameAncestors: [ancestors] } },
+        strictTransportSecurity: !parts.demo,
+      }),
+    )
+  // A rehearsal stands in a frame of ours; nothing else stands in any.
+  const [alone, framed] = [pageHeaders("'none'"), pageHeaders("'self'")]
+  app.use((req, res, next) => (req.path.startsWith('/rehearsal/') ? framed : alone)(req, res, next))
   if (parts.web !== null) serveWeb(app, parts.web)
   app.use(answerProblems(log))
   return { express: app, hub, unit, claims, visits }
@@ -190,13 +221,14 @@ function createFileParts({ stores, disk }: AppParts, unit: UnitOfWork): FilePart
     group: groupAim(stores),
     work: workAim(stores),
     task: taskAim(stores),
+    feedback: feedbackAim(stores),
   }
   return {
     disk,
     files: stores.files,
     uploads: createUploads({ unit, disk, files: stores.files, rules }),
-    mayRead: [readsGroupFile(stores), readsTaskFile(stores)],
-    aimOf({ aim, group, task }, by): Aim {
+    mayRead: [readsGroupFile(stores), readsTaskFile(stores), readsFeedback(stores)],
+    aimOf({ aim, group, task, owner: whose }, by): Aim {
       if (aim === 'group')
         return { kind: 'group', group: reachGroup(by.sheet, by.enrolment, group ?? '', stores).group.id }
       if (aim === 'task') {
@@ -204,6 +236,7 @@ function createFileParts({ stores, disk }: AppParts, unit: UnitOfWork): FilePart
         if (!known || by.enrolment.role !== 'instructor') throw notFound()
         return { kind: 'task', task: known.id }
       }
+      if (aim === 'feedback') return feedbackFor(by, task ?? '', whose ?? '', stores)
       if (by.enrolment.role !== 'student') throw notFound()
       const { task: known, owner } = reachedTask(by, task ?? '', group, stores)
       return { kind: 'work', task: known.id, group: owner.group_id, student: owner.student_id }
@@ -247,7 +280,6 @@ function policy({ config }: AppParts): Record<string, string[] | null> {
     fontSrc: ["'self'"],
     imgSrc: ["'self'", 'data:'],
     objectSrc: ["'none'"],
-    frameAncestors: ["'none'"],
     upgradeInsecureRequests: config.origin?.startsWith('https:') ? [] : null,
   }
 }

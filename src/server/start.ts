@@ -19,9 +19,11 @@ import { createOutboxMailer, createSmtpMailer } from './mail/mailer.ts'
 import { sendDueNudges } from './nudges/send.ts'
 import { createClosing, tellOfLate } from './plans/closing.ts'
 import { createPlanner } from './plans/planner.ts'
+import { createRehearsals } from './rehearsals/rehearsals.ts'
 import type { Claims } from './seats/claims.ts'
 import { createStores, type Stores } from './stores.ts'
 import { sweepRows } from './sweep.ts'
+import { sendDueDigests } from './talk/digests.ts'
 import { sendDueNotices } from './talk/notices.ts'
 
 export interface StartOptions {
@@ -31,6 +33,8 @@ export interface StartOptions {
   clock?: Clock
   /** Fills the database before anybody is let in. */
   fill?: (parts: { db: Db; stores: Stores; claims: Claims; disk: Disk }) => Promise<void>
+  /** Milliseconds between two looks at what is due by the clock; a test during which nothing may be done makes it long. */
+  dueEvery?: number
   /** Routes that only the demo has. */
   demo?: (serve: Serve, sessions: Sessions, stores: Stores) => void
 }
@@ -74,7 +78,7 @@ export async function start(options: StartOptions): Promise<Running> {
 
 async function startOn(
   db: Db,
-  { config, web, clock = systemClock, fill, demo }: StartOptions,
+  { config, web, clock = systemClock, fill, demo, dueEvery = DUE_EVERY }: StartOptions,
 ): Promise<Running> {
   const log = pino({ level: config.logLevel })
   const calm = createCalm(log)
@@ -89,6 +93,7 @@ async function startOn(
       })
     : createOutboxMailer(stores.mail, clock)
   const arrivals = createArrivals()
+  const rehearsals = createRehearsals(config)
   const app = createApp({
     db,
     stores,
@@ -99,6 +104,7 @@ async function startOn(
     disk,
     web,
     arrivals,
+    rehearsals,
     ...(demo && { demo: (serve: Serve, sessions: Sessions) => demo(serve, sessions, stores) }),
   })
   await fill?.({ db, stores, claims: app.claims, disk })
@@ -127,6 +133,7 @@ async function startOn(
     () => sendDueAnnouncements(app.unit, stores, mailer, clock()),
     () => app.visits.flush(),
     () => sendDueNotices(app.unit, stores, mailer, clock()),
+    () => sendDueDigests(app.unit, stores, mailer, clock()),
     () => sendDueNudges(app.unit, stores, mailer, clock()),
     () => void closing.carryOut(clock()),
     () => tellOfLate(app.unit, stores, mailer, clock()),
@@ -147,7 +154,7 @@ async function startOn(
   await listen(server, config)
   // A connection that the system refuses, as where there are no descriptors left, is no reason to stop.
   server.on('error', (error) => calm(error, 'a connection was refused'))
-  const dueTimer = setInterval(due, DUE_EVERY)
+  const dueTimer = setInterval(due, dueEvery)
   const stop = async () => {
     clearInterval(tidying)
     clearInterval(dueTimer)
@@ -157,6 +164,7 @@ async function startOn(
     const patience = setTimeout(() => server.closeAllConnections(), 5_000)
     await closed
     clearTimeout(patience)
+    await rehearsals.stop()
     await closing.stop()
     app.visits.flush()
     await mailer.stop()

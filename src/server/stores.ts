@@ -2,6 +2,7 @@ import { createPasskeyStore, type PasskeyStore } from './access/passkeyStore.ts'
 import { type AccessStore, createAccessStore } from './access/store.ts'
 import { type AnnouncementStore, createAnnouncementStore } from './announcements/store.ts'
 import { type CalendarStore, createCalendarStore } from './calendar/store.ts'
+import { type ConvenerStore, createConvenerStore } from './conveners/store.ts'
 import { type CourseStore, createCourseStore } from './courses/store.ts'
 import type { Db } from './db/open.ts'
 import { createGroupFileStore, type GroupFileStore } from './files/groupStore.ts'
@@ -11,17 +12,25 @@ import { createInvitationStore, type InvitationStore } from './invitations/store
 import { createLedgerStore, type LedgerStore } from './ledger/store.ts'
 import { createListStore, type ListStore } from './lists/store.ts'
 import { createMailStore, type MailStore } from './mail/store.ts'
+import { createSecondStore, type SecondStore } from './marks/secondStore.ts'
 import { createMarkStore, type MarkStore } from './marks/store.ts'
+import { createThereStore, type ThereStore } from './marks/thereStore.ts'
+import { createMeetingStore, type MeetingStore } from './meetings/store.ts'
 import { createNudgeStore, type NudgeStore } from './nudges/store.ts'
 import { createPlanStore, type PlanStore } from './plans/store.ts'
+import { createProgramStore, type ProgramStore } from './programs/store.ts'
+import { createRemarkStore, type RemarkStore } from './remarks/store.ts'
 import { createRequestStore, type RequestStore } from './requests/store.ts'
 import { createRosterStore, type RosterStore } from './roster/store.ts'
 import { createRoomCount, type RoomCount } from './seats/room.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
 import { type Audience, createAudience } from './sheets/audience.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
+import { createDigestStore, type DigestStore } from './talk/digestStore.ts'
 import { createNoticeStore, type NoticeStore } from './talk/noticeStore.ts'
 import { createTalkStore, type TalkStore } from './talk/store.ts'
+import { createDifferenceStore, type DifferenceStore } from './tasks/differenceStore.ts'
+import { createShareStore, type ShareStore } from './tasks/shareStore.ts'
 import { createTaskStore, type TaskStore } from './tasks/store.ts'
 
 /** One store per subject, over one database, and what is counted across them. */
@@ -30,7 +39,10 @@ export interface Stores {
   announcements: AnnouncementStore
   audience: Audience
   calendar: CalendarStore
+  conveners: ConvenerStore
   courses: CourseStore
+  differences: DifferenceStore
+  digests: DigestStore
   files: FileStore
   groupFiles: GroupFileStore
   groups: GroupStore
@@ -39,16 +51,22 @@ export interface Stores {
   lists: ListStore
   mail: MailStore
   marks: MarkStore
+  meetings: MeetingStore
   talk: TalkStore
   tasks: TaskStore
+  there: ThereStore
   notices: NoticeStore
   nudges: NudgeStore
   passkeys: PasskeyStore
   plans: PlanStore
+  programs: ProgramStore
+  remarks: RemarkStore
   requests: RequestStore
   room: RoomCount
   roster: RosterStore
   seats: SeatStore
+  second: SecondStore
+  shares: ShareStore
   sheets: SheetStore
 }
 
@@ -63,7 +81,10 @@ export function createStores(db: Db): Stores {
     announcements: createAnnouncementStore(db),
     audience: createAudience({ roster, seats, sheets, lists }),
     calendar: createCalendarStore(db),
+    conveners: createConvenerStore(db),
     courses: createCourseStore(db),
+    differences: createDifferenceStore(db),
+    digests: createDigestStore(db),
     files: createFileStore(db),
     groupFiles: createGroupFileStore(db),
     groups: createGroupStore(db),
@@ -72,16 +93,22 @@ export function createStores(db: Db): Stores {
     lists,
     mail: createMailStore(db),
     marks: createMarkStore(db),
+    meetings: createMeetingStore(db),
     talk: createTalkStore(db),
     tasks: createTaskStore(db),
+    there: createThereStore(db),
     notices: createNoticeStore(db),
     nudges: createNudgeStore(db),
     passkeys: createPasskeyStore(db),
     plans: createPlanStore(db),
+    programs: createProgramStore(db),
+    remarks: createRemarkStore(db),
     requests: createRequestStore(db),
     room: createRoomCount({ seats, sheets, ledger }),
     roster,
     seats,
+    second: createSecondStore(db),
+    shares: createShareStore(db),
     sheets,
   }
 }

@@ -12,10 +12,15 @@ export const KEPT_DAYS = {
   mail: 90,
   /** How a roster was before its last change. */
   rosterUndo: 60,
+  /** What went out to calendars, from its last change. */
+  calendarEntries: 730,
 } as const
 
 /** Forgets what is kept for a while only. Each statement finds its rows by an index. */
-export function sweepRows({ access, mail, nudges, seats, roster, notices }: Stores, now: Instant): void {
+export function sweepRows(
+  { access, calendar, mail, nudges, seats, roster, notices }: Stores,
+  now: Instant,
+): void {
   const ago = (days: number) => shift(now, -days * DAY)
   access.dropCodesExpiredBefore(ago(KEPT_DAYS.codes))
   access.dropSessions(ago(IDLE_DAYS), ago(SESSION_DAYS))
@@ -23,5 +28,6 @@ export function sweepRows({ access, mail, nudges, seats, roster, notices }: Stor
   mail.dropTexts(now)
   mail.drop(ago(KEPT_DAYS.mail), nudges.mailIds())
   roster.dropUndosBefore(ago(KEPT_DAYS.rosterUndo))
+  calendar.dropEntriesBefore(ago(KEPT_DAYS.calendarEntries))
   notices.forget(ago(1))
 }

@@ -111,10 +111,23 @@ export function createUnitOfWork({ db, stores, mailer, hub, calm }: UnitParts) {
     /**
      * Changes a course or its roster: everything that its sheets show may have changed, so lines are served on all of
      * them, and every open page fetches its view anew.
+     * @param putAway whether the change is meant for a course that may be archived
+     * @throws ProblemError `course-archived`
      */
-    onCourse<Answer>({ id }: Pick<Course, 'id'>, now: Instant, work: () => Answer): Answer {
+    onCourse<Answer>(
+      { id }: Pick<Course, 'id'>,
+      now: Instant,
+      work: () => Answer,
+      putAway?: 'allowed',
+    ): Answer {
       const answer = db
         .transaction(() => {
+          const course = stores.courses.byId(id)
+          if (course?.archived_at && putAway !== 'allowed')
+            throw new ProblemError(
+              'course-archived',
+              'The course is archived. It can be read, and not changed.',
+            )
           const done = work()
           for (const sheet of stores.sheets.ofCourse(id)) serve(sheet.id, now)
           return done

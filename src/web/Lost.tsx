@@ -1,5 +1,6 @@
-import { type ReactNode, useEffect } from 'react'
+import { type ReactNode, useEffect, useState } from 'react'
 import { isRouteErrorResponse, Link, useRouteError } from 'react-router'
+import { loadAnew } from './data/loadAnew.ts'
 import { Button } from './kit/Button.tsx'
 
 /** Stands where an address leads nowhere. */
@@ -16,9 +17,20 @@ export function Lost() {
 /** Stands in place of one page that broke or did not load. What is written is kept as drafts. */
 export function Broke() {
   const error = useRouteError()
-  if (isRouteErrorResponse(error)) return <Lost />
   // What an import gives that did not arrive differs by browser; all say that it was one.
   const missing = error instanceof Error && /import|module|chunk|load/i.test(error.message)
+  const [trying, setTrying] = useState(missing)
+  // Some browsers remember that code did not arrive, and ask for it no more until the page is loaded anew.
+  useEffect(() => {
+    if (missing) void loadAnew().then((going) => setTrying(going))
+  }, [missing])
+  if (isRouteErrorResponse(error)) return <Lost />
+  if (trying)
+    return (
+      <p role="status" className="p-16 text-center text-soft">
+        The page is loaded anew…
+      </p>
+    )
   return (
     <Apology
       title={missing ? 'This page did not load' : 'This page broke'}

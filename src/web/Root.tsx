@@ -1,5 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { Outlet, useLocation, useNavigation, useNavigationType } from 'react-router'
+import { BASE } from './data/base.ts'
 import { useOlder } from './data/build.ts'
 import { Acting } from './kit/Acting.tsx'
 import { toast } from './kit/toast.ts'
@@ -47,7 +48,8 @@ function Underway() {
   )
 }
 
-const PLACES = 'haplon.places'
+// The pages of a rehearsal stand in a frame of this tab, and have places of their own.
+const PLACES = `haplon.places${BASE}`
 /** Milliseconds in which a page may grow to the place where it was left. */
 const GROWING = 4_000
 

@@ -1,5 +1,6 @@
 // The service worker: keeps the pages that students use on their device, so that Haplon opens without a network and
-// can be installed. Answers of the API are never kept: they are people's names and seats.
+// can be installed, and what a page of staff needed once it was opened, so that the desk goes on where there is none.
+// Answers of the API are never kept: they are people's names and seats.
 // FILES and VERSION are filled in when the pages are built (scripts/lib/offlineShell.mjs).
 const FILES = __FILES__
 const CACHE = 'haplon-__VERSION__'
@@ -28,6 +29,16 @@ self.addEventListener('fetch', (event) => {
     // Always the newest page; the kept one only where there is no network.
     event.respondWith(fetch(request).catch(() => caches.match('/')))
   } else if (url.pathname.startsWith('/assets/')) {
-    event.respondWith(caches.match(request).then((kept) => kept ?? fetch(request)))
+    event.respondWith(caches.match(request).then((kept) => kept ?? fetched(request)))
   }
 })
+
+/** Files of a build carry a fingerprint in their names, so one that was fetched once is right until the next build. */
+async function fetched(request) {
+  const answer = await fetch(request)
+  if (answer.ok) {
+    const cache = await caches.open(CACHE)
+    await cache.put(request, answer.clone())
+  }
+  return answer
+}

@@ -227,3 +227,30 @@ test('a OneRoster export in one zip becomes a roster; a zip that is none is refu
   await page.getByRole('button', { name: 'Undo it, seats included' }).click()
   await expect(page.getByRole('rowheader', { name: 'Ada Lind' })).toHaveCount(0)
 })
+
+test('Enter in a section’s field adds another, and sections that a file names are added on one press', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  await page.goto('/courses/new')
+  await page.getByLabel('Course code').fill('MALT 120')
+  await page.getByLabel('Title').fill('Malt and Water')
+  await page.getByRole('button', { name: 'Add a section' }).click()
+  const first = page.getByRole('textbox', { name: 'Section 1' })
+  await first.fill('Mon lab')
+  await first.press('Enter')
+  // The form is not sent, and the next field waits to be typed into.
+  await expect(page.getByRole('textbox', { name: 'Section 2' })).toBeFocused()
+  await page.keyboard.type('Fri lab')
+  await page.getByRole('button', { name: 'Add the course' }).click()
+  await expect(page.getByRole('heading', { name: 'Roster', exact: true })).toBeVisible()
+
+  const csv = 'name,email,section\nAna Quist,ana@school.example,Mon lab\nBo Tarn,bo@school.example,Sun lab\n'
+  await page.getByLabel('Roster as text').fill(csv)
+  await page.getByRole('button', { name: 'See what would change' }).click()
+  await expect(page.getByText('The course has no section “Sun lab”.', { exact: false })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Import 1 person, leave out 1 wrong' })).toBeVisible()
+  await page.getByRole('button', { name: 'Add this section' }).click()
+  await page.getByRole('button', { name: 'Import 2 people' }).click()
+  await expect(page.getByRole('rowheader', { name: 'Bo Tarn' })).toBeVisible()
+})

@@ -73,8 +73,9 @@ test('two CSV files become a published sheet of 40 groups in fewer than 60 keyst
   await expect(page.getByText(/all changes saved/)).toBeVisible()
 
   await page.getByRole('link', { name: 'See it as a student' }).click()
-  await page.getByRole('article', { name: 'Stout' }).getByRole('button', { name: 'Take a seat' }).click()
-  await expect(page.getByRole('complementary', { name: 'Your seat' })).toContainText('Stout')
+  const seen = page.frameLocator('iframe')
+  await seen.getByRole('article', { name: 'Stout' }).getByRole('button', { name: 'Take a seat' }).click()
+  await expect(seen.getByRole('complementary', { name: 'Your seat' })).toContainText('Stout')
   await page.getByRole('link', { name: 'Back to Compose' }).click()
   await page.getByRole('button', { name: 'Publish…' }).click()
   await expect(page.getByRole('alertdialog')).toContainText('40 groups on 10 topics')

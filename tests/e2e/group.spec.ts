@@ -231,7 +231,7 @@ test('files come several at once, go on after a lost connection, have versions, 
 
   await test.step('marks come in from a file, looked at first', async () => {
     await instructor.goto(`/sheets/${code}/work`)
-    await instructor.getByLabel('CSV of marks').setInputFiles({
+    await instructor.getByLabel('Table of marks').setInputFiles({
       name: 'marks.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from('topic,section,Tank report\nNorth tank,Tue lab,8\nEast tank,Tue lab,3'),

@@ -1,7 +1,16 @@
 import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { expect, type Page, test } from '@playwright/test'
-import { daysFromNow, enterAs, INSTRUCTOR, openSheet, PHONE, publishSheet, studentsOf } from './people.ts'
+import {
+  daysFromNow,
+  enterAs,
+  INSTRUCTOR,
+  openSheet,
+  PHONE,
+  publishSheet,
+  remarkedWork,
+  studentsOf,
+} from './people.ts'
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
@@ -40,7 +49,13 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.keyboard.press('Escape')
     await page.goto('/')
     await ferm.getByRole('link', { name: 'Roster' }).click()
-    await look('roster', () => page.getByRole('heading', { name: 'Sections' }).waitFor())
+    await look('roster', () => page.getByRole('region', { name: 'People' }).waitFor())
+    await page.getByRole('link', { name: 'FERM 210 Fermentation Science' }).click()
+    await look('a course', () => page.getByRole('heading', { name: 'Settings' }).waitFor())
+    await page.getByLabel('Time zone').selectOption('Asia/Tokyo')
+    await look('another zone', () => page.getByRole('radio', { name: /The clock stays/ }).waitFor())
+    await page.keyboard.press('Escape')
+    await page.goBack()
     await page.getByRole('link', { name: 'Faisal Adeyo' }).click()
     await page.getByText('What was changed').first().click()
     await look('a person', () => page.getByRole('cell', { name: '17.5 of 20' }).waitFor())
@@ -102,7 +117,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await look('notice', () => page.getByRole('img', { name: /QR code/ }).waitFor())
     await page.goBack()
     await page.getByRole('link', { name: 'See it as a student' }).click()
-    await look('rehearsal', () => page.getByRole('article').first().waitFor())
+    await look('rehearsal', () => page.frameLocator('iframe').getByRole('article').first().waitFor())
     await page.goto('/')
     await page
       .getByRole('link', { name: /Safety walk teams/ })
@@ -247,6 +262,22 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.goto(`/sheets/${past.sheets[0].code}/tasks`)
     await page.getByRole('article').first().waitFor()
     expect(await faults(page), 'tasks with files').toEqual([])
+    const remarked = await remarkedWork(instructor, context)
+    await instructor.goto(remarked.desk)
+    await instructor.getByRole('button', { name: 'Edit remark 1' }).click()
+    await instructor.getByRole('img', { name: /page 1 of/ }).waitFor()
+    expect(await faults(instructor), 'desk with remarks').toEqual([])
+    const reader = await enterAs(browser, remarked.email, { colorScheme, viewport: PHONE })
+    await reader.goto(remarked.page)
+    await reader.getByRole('button', { name: 'Answer' }).first().click()
+    expect(await faults(reader), 'remarks on a phone').toEqual([])
+    await reader.setViewportSize({ width: 320, height: 640 })
+    const wide = await reader.evaluate(() => document.documentElement.scrollWidth)
+    expect(wide, 'remarks at 320').toBeLessThanOrEqual(320)
+    await instructor.setViewportSize({ width: 320, height: 640 })
+    await instructor.getByRole('form', { name: 'The remark' }).waitFor()
+    const desk = await instructor.evaluate(() => document.documentElement.scrollWidth)
+    expect(desk, 'desk with remarks at 320').toBeLessThanOrEqual(320)
   })
 }
 
@@ -298,8 +329,9 @@ test('staff’s pages are whole on a narrow phone, at twice the text size, and k
   const pages = [
     '/',
     '/courses/new',
+    `/courses/${ferm.code}`,
     `/courses/${ferm.code}/roster`,
-    ...['compose', 'run', 'settle', 'work', 'work/groups', 'ledger'].map(
+    ...['rehearsal', 'compose', 'run', 'settle', 'work', 'work/groups', 'ledger'].map(
       (stage) => `/sheets/${sheet}/${stage}`,
     ),
     `/sheets/${sheet}/tasks/${tasks[0].code}/desk`,

@@ -1,4 +1,4 @@
-import type { Browser, BrowserContext, Page } from '@playwright/test'
+import type { Browser, BrowserContext, Locator, Page } from '@playwright/test'
 import type { DoorPerson } from '../../src/contract/demo.ts'
 
 export const INSTRUCTOR = 'renske.okonjo@brinemoor.example'
@@ -60,6 +60,28 @@ export async function sample(context: BrowserContext): Promise<DoorPerson[]> {
   return ((await answer.json()) as { people: DoorPerson[] }).people
 }
 
+/** The work of last term that has most remarks: where its desk and its students’ page are, and one of its students. */
+export async function remarkedWork(
+  instructor: Page,
+  context: BrowserContext,
+): Promise<{ desk: string; page: string; email: string }> {
+  const { sheet, task, owner, names } = await instructor.evaluate(async () => {
+    const read = async (path: string) => (await fetch(path)).json()
+    const { courses } = await read('/api/courses')
+    const sheet = courses.find((one: { courseCode: string }) => one.courseCode === 'FERM 210-T').sheets[0]
+      .code
+    const view = await read(`/api/sheets/${sheet}/work`)
+    const task = view.tasks.find(({ remarked }: { remarked: object[] }) => remarked.length > 0)
+    const { owner } = task.remarked[0]
+    const { members } = view.groups.find(({ code }: { code: string }) => code === owner)
+    const people = view.people.filter(({ code }: { code: string }) => members.includes(code))
+    return { sheet, task: task.code, owner, names: people.map(({ name }: { name: string }) => name) }
+  })
+  const student = (await studentsOf(context, 'FERM 210-T')).find(({ name }) => names.includes(name))
+  const at = `/sheets/${sheet}/tasks/${task}`
+  return { desk: `${at}/desk?pile=${owner}`, page: `${at}/remarks/${owner}`, email: student?.email ?? '' }
+}
+
 /** Students of one course only, in the order of the roster. */
 export async function studentsOf(context: BrowserContext, course: string): Promise<DoorPerson[]> {
   return (await sample(context)).filter(({ roles }) => roles === `student in ${course}`)
@@ -77,4 +99,17 @@ export async function openSheet(page: Page, title: string): Promise<void> {
     .getByRole('link', { name: new RegExp(title) })
     .first()
     .click()
+}
+
+/** Waits until something stands still where it is: what is scrolled past is laid out only when it comes near. */
+export async function atRest(what: Locator): Promise<void> {
+  await what.evaluate(async (element) => {
+    let place = Number.NaN
+    for (let still = 0; still < 10; ) {
+      await new Promise(requestAnimationFrame)
+      const { top } = element.getBoundingClientRect()
+      still = top === place ? still + 1 : 0
+      place = top
+    }
+  })
 }

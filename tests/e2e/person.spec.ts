@@ -45,8 +45,10 @@ test('marks of all sheets are saved in one file, for instructors alone', async (
   expect(file.suggestedFilename()).toBe('FERM-210-marks.csv')
   let text = ''
   for await (const piece of await file.createReadStream()) text += piece
-  expect(text.split('\r\n')[0]).toMatch(/^name,email,section,.*Safety walk teams: Walk report \(of 20\)/)
-  expect(text).toMatch(/Faisal Adeyo,[^,]+,Tue lab,.*17\.5/)
+  expect(text.split('\r\n')[0]).toMatch(
+    /^\uFEFFname,email,student number,section,.*Safety walk teams: Walk report \(of 20\)/,
+  )
+  expect(text).toMatch(/Faisal Adeyo,[^,]+,26-\d+,Tue lab,.*17\.5/)
 
   const course = page.url().match(/courses\/([\w-]+)/)![1]!
   const [student] = await studentsOf(context, 'FERM 210')

@@ -183,6 +183,8 @@ test('anything is found from everywhere: people, sheets and what to do', async (
     .getByRole('option', { name: new RegExp(someone!.name) })
     .first()
     .click()
+  await expect(page.getByRole('heading', { level: 1, name: someone!.name })).toBeVisible()
+  await page.getByRole('link', { name: 'Edit on the roster' }).click()
   await expect(page.getByRole('searchbox', { name: 'Search people' })).toHaveValue(someone!.name)
   await expect(page.getByRole('row').filter({ hasText: someone!.email })).toBeVisible()
 

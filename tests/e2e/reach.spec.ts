@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import {
+  atRest,
   daysFromNow,
   enterAs,
   INSTRUCTOR,
@@ -36,6 +37,7 @@ test('on a phone several seats are folded up, the place is kept, and the focus s
     expect(await page.evaluate(() => scrollY)).toBeGreaterThan(1_000)
     // Measured in the window: topics out of sight find their height as they are first drawn, and the page's length with them.
     const crock = page.getByRole('article', { name: 'Crock 25', exact: true })
+    await atRest(crock)
     const before = (await crock.boundingBox())!.y
     await take('Crock 25').click()
     await expect(bar).toContainText('Crock 25')

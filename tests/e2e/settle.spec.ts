@@ -187,13 +187,13 @@ test('groups go out as a file and come back as a plan that changes nothing', asy
   expect((await download).suggestedFilename()).toBe('FERM-210-Starters-on-paper-students.csv')
 
   await page.getByRole('link', { name: 'Settle' }).click()
-  await page.getByLabel('CSV of who sits where').setInputFiles(file)
+  await page.getByLabel('Table of who sits where').setInputFiles(file)
   await expect(page.getByRole('button', { name: 'Nothing to apply' })).toBeVisible()
 
   const lines = readFileSync(file, 'utf8').split('\r\n')
   const bad = [lines[0], lines[1]?.replace(/@/, '@@'), ...lines.slice(2)].join('\r\n')
   await page
-    .getByLabel('CSV of who sits where')
+    .getByLabel('Table of who sits where')
     .setInputFiles({ name: 'bad.csv', mimeType: 'text/csv', buffer: Buffer.from(bad) })
   await expect(page.getByText(/Line 2/)).toBeVisible()
   await expect(page.getByText('1 line is wrong. Nothing was changed.')).toBeVisible()

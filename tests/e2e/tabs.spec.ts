@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
-import { enterAs, INSTRUCTOR, PHONE, studentsOf } from './people.ts'
+import { enterAs, INSTRUCTOR, PHONE, remarkedWork, studentsOf } from './people.ts'
 
 /** Stops after which a page counts as walked. */
 const MOST = 80
@@ -117,6 +117,26 @@ test('every main view of staff is walked by Tab: each stop is named, in sight an
     await stands(page)
     check(await walk(page), path)
   }
+})
+
+test('remarks are walked by Tab, at the desk while one is written and on a student’s phone', async ({
+  browser,
+  context,
+}) => {
+  const instructor = await enterAs(browser, 'matteo.lindgren@brinemoor.example')
+  const { desk, page: path, email } = await remarkedWork(instructor, context)
+  await instructor.goto(desk)
+  await instructor.getByRole('button', { name: 'Edit remark 1' }).click()
+  // What is being written is there again after a reload, and does not take the focus.
+  await instructor.reload()
+  await instructor.getByRole('form', { name: 'The remark' }).waitFor()
+  await stands(instructor)
+  check(await walk(instructor), desk)
+  const page = await enterAs(browser, email, { viewport: PHONE })
+  await page.goto(path)
+  await page.getByRole('article', { name: 'Remark 1' }).waitFor()
+  await stands(page)
+  check(await walk(page), path)
 })
 
 test('a student’s pages are walked by Tab on a phone with a keyboard', async ({ browser, context }) => {

@@ -138,12 +138,14 @@ test('HTML in a brief is text, and no picture or script comes of it', async ({ b
   await page.getByRole('textbox', { name: 'Brief of Maltings' }).fill(brief)
   await expect(page.getByText('all changes saved')).toBeVisible()
   await page.getByRole('link', { name: 'See it as a student' }).click()
-  const topic = page.getByRole('article', { name: 'Maltings' })
+  const frame = page.frameLocator('iframe')
+  const topic = frame.getByRole('article', { name: 'Maltings' })
   await expect(topic.locator('strong', { hasText: 'bold' })).toBeVisible()
   await expect(topic).toContainText('<img src=x')
   await expect(topic.locator('img')).toHaveCount(0)
   expect(await topic.getByText('go', { exact: true }).getAttribute('href')).not.toMatch(/javascript/)
   expect(await page.title()).not.toBe('broken')
+  expect(await frame.locator('title').textContent()).toContain('Field mornings')
 })
 
 test('the tray finds those who have no group, by name and by section', async ({ browser }) => {

@@ -55,3 +55,43 @@ it('says what a new course needs next, and shows nobody else’s', async () => {
   expect((await view('tutor@school.example')).courses).toHaveLength(1)
   expect((await view(studentEmail('', 0))).courses).toEqual([])
 })
+
+it('says of a group that somebody left what can be done about it, to instructors alone', async () => {
+  const school = await setUpSchool(harness, {
+    students: { '': 6 },
+    topics: ['Tempeh', 'Kefir'],
+    seats: 4,
+  })
+  await must(school.owner.patch(`/api/sheets/${school.sheet}`, { floor: 2 }))
+  for (const [n, topic] of ['Tempeh', 'Tempeh', 'Kefir', 'Kefir', 'Kefir'].entries())
+    await claim(harness.as(studentEmail('', n)), school.sheet, { kind: 'take', to: school.groups[topic] })
+  const course = harness.stores.courses.byCode(school.course)!
+  const leaver = harness.stores.roster
+    .everybody(course.id)
+    .find(({ email }) => email === studentEmail('', 1))!
+  await must(
+    school.owner.patch(`/api/courses/${school.course}/roster/people/${leaver.code}`, {
+      status: 'left',
+      freeSeats: true,
+    }),
+  )
+  const [item] = (await view()).waiting
+  // Just opened, it is said all the same: somebody who left does not come back by waiting.
+  expect(item).toMatchObject({
+    kind: 'under-floor',
+    small: [
+      {
+        group: school.groups.Tempeh,
+        title: 'Tempeh',
+        size: 1,
+        floor: 2,
+        ownFloor: null,
+        leavers: ['Student 1'],
+        can: ['merge', 'fill'],
+      },
+    ],
+  })
+  expect((await view('tutor@school.example')).waiting.flatMap(({ small }) => small)).toEqual([])
+  await must(school.owner.patch(`/api/sheets/${school.sheet}/groups/${school.groups.Tempeh}`, { floor: 1 }))
+  expect((await view()).waiting).toEqual([])
+})

@@ -1,6 +1,8 @@
 import * as access from '../../src/contract/access.ts'
 import * as announcements from '../../src/contract/announcements.ts'
 import * as calendar from '../../src/contract/calendar.ts'
+import * as conveners from '../../src/contract/conveners.ts'
+import * as coursePage from '../../src/contract/coursePage.ts'
 import * as courses from '../../src/contract/courses.ts'
 import * as files from '../../src/contract/files.ts'
 import * as find from '../../src/contract/find.ts'
@@ -10,10 +12,14 @@ import * as ledger from '../../src/contract/ledger.ts'
 import * as lists from '../../src/contract/lists.ts'
 import * as live from '../../src/contract/live.ts'
 import * as marks from '../../src/contract/marks.ts'
+import * as meetings from '../../src/contract/meetings.ts'
 import * as nudges from '../../src/contract/nudges.ts'
+import * as ownWork from '../../src/contract/ownWork.ts'
 import * as people from '../../src/contract/people.ts'
 import * as plans from '../../src/contract/plans.ts'
+import * as programs from '../../src/contract/programs.ts'
 import * as rehearsal from '../../src/contract/rehearsal.ts'
+import * as remarks from '../../src/contract/remarks.ts'
 import * as requests from '../../src/contract/requests.ts'
 import * as roster from '../../src/contract/roster.ts'
 import type { Route } from '../../src/contract/route.ts'
@@ -42,6 +48,7 @@ export const EVERY_ROUTE = routesOf(
   announcements,
   calendar,
   courses,
+  coursePage,
   roster,
   lists,
   people,
@@ -52,7 +59,9 @@ export const EVERY_ROUTE = routesOf(
   groups,
   talk,
   invitations,
+  programs,
   rehearsal,
+  remarks,
   requests,
   live,
   seatings,
@@ -60,5 +69,8 @@ export const EVERY_ROUTE = routesOf(
   nudges,
   ledger,
   tasks,
+  ownWork,
   marks,
+  meetings,
+  conveners,
 )

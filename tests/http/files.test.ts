@@ -4,8 +4,9 @@ import { join } from 'node:path'
 import { strFromU8, unzipSync } from 'fflate'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { GroupPage } from '../../src/contract/groups.ts'
+import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { OwnWork, WorkView } from '../../src/contract/tasks.ts'
+import type { KnownCriteria, WorkView } from '../../src/contract/tasks.ts'
 import { MIB } from '../../src/core/files.ts'
 import { DAY, HOUR } from '../../src/core/instant.ts'
 import { forgetRemoved } from '../../src/server/files/groupFiles.ts'
@@ -323,7 +324,7 @@ describe('files of a hand-in', () => {
       'Tempeh, Tue lab/report (2).txt': 'ours, again',
     })
     expect(zip['Tempeh, Tue lab/handed-in.txt']).toMatch(
-      /by Student 0 Tue lab\nFor Student 0 Tue lab, Student 1/,
+      /^Version 1, handed in Wed 6 May 2026, \d\d:\d\d \(Europe\/Copenhagen\) by Student 0 Tue lab <s0\.tuelab@school\.example>\nFor Student 0 Tue lab <s0\.tuelab@school\.example>, Student 1/,
     )
     expect(await zipOf(harness.as('tutor@school.example'))).toBe('nothing-handed-in')
   })
@@ -340,5 +341,34 @@ describe('files of a hand-in', () => {
     expect((await download(harness, labs.tue(4), path)).status).toBe(404)
     await must(school.owner.send('DELETE', `${labs.at}/tasks/${task}/files/${form?.code}`))
     expect((await download(harness, labs.tue(0), path)).status).toBe(404)
+  })
+
+  it('that come with a task come along with its copy, and stay there when they go here', async () => {
+    const task = await setTask({
+      criteria: [{ id: 'c1', title: 'Care', points: 5, levels: ['thin', 'good'] }],
+    })
+    await bring(harness, school.owner, labs.at, { aim: 'task', task }, 'form.txt', 'fill this in')
+    const copied = await must<{ code: string }>(
+      school.owner.post(`${labs.at}/copy`, {
+        course: school.course,
+        title: 'Again',
+        opensAt: null,
+        people: false,
+        tasks: true,
+      }),
+    )
+    const at = `/api/sheets/${copied.code}`
+    const { tasks } = await must<WorkView>(school.owner.get(`${at}/work`))
+    const [form] = tasks[0]!.files
+    const [before] = (await own(labs.tue(0)))!.files
+    await must(school.owner.send('DELETE', `${labs.at}/tasks/${task}/files/${before?.code}`))
+    await sweep(harness.disk, harness.stores.files, harness.clock.now())
+    expect((await download(harness, school.owner, `${at}/files/${form?.code}`)).text).toBe('fill this in')
+    // Its criteria can be used on any sheet of the course.
+    const known = await must<KnownCriteria[]>(school.owner.get(`/api/courses/${school.course}/criteria`))
+    expect(known.map(({ sheetTitle, title, criteria }) => [sheetTitle, title, criteria[0]?.title])).toEqual([
+      ['Again', 'Report', 'Care'],
+      ['Culture benches', 'Report', 'Care'],
+    ])
   })
 })

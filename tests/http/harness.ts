@@ -44,8 +44,14 @@ export function unitWith({ db, stores }: Pick<Harness, 'db' | 'stores'>, mailer:
   return createUnitOfWork({ db, stores, mailer, hub: createHub(stores), calm: () => {} })
 }
 
-/** A server on a database of its own, with a clock that the test moves. */
-export async function startHarness(env: Record<string, string> = {}): Promise<Harness> {
+/**
+ * A server on a database of its own, with a clock that the test moves.
+ * @param more `dueEvery`: milliseconds between two looks at what is due by the clock
+ */
+export async function startHarness(
+  env: Record<string, string> = {},
+  more: { dueEvery?: number } = {},
+): Promise<Harness> {
   const folder = mkdtempSync(join(tmpdir(), 'haplon-test-'))
   let now: Instant = START
   const config = readConfig({
@@ -55,7 +61,7 @@ export async function startHarness(env: Record<string, string> = {}): Promise<Ha
     HAPLON_INSTRUCTORS: 'owner@school.example',
     ...env,
   })
-  const running = await start({ config, web: null, clock: () => now })
+  const running = await start({ config, web: null, clock: () => now, ...more })
   const as = (email: string): Client => {
     const person = running.stores.roster.ensurePerson(email, now)
     const token = randomBytes(32).toString('base64url')

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { GroupPage } from '../../src/contract/groups.ts'
 import type { SettleView } from '../../src/contract/plans.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { RunView, StudentHome } from '../../src/contract/seats.ts'
@@ -72,6 +73,107 @@ describe('groups that the instructor makes', () => {
     expect(own.seats).toHaveLength(1)
     expect(own.state).toBe('closed')
     expect((await must<ComposeView>(school.owner.get(`${at}/compose`))).state).toBe('closed')
+  })
+
+  it('can be named by their section and number: each is a topic of its own there', async () => {
+    const at = await newSheet({ mixed: false })
+    const view = await must<SettleView>(school.owner.get(`${at}/settle`))
+    const [tue, wed] = view.sections.map(({ code }) => code)
+    let n = 0
+    const moves = view.basis.people.map(({ key, section }) => {
+      // Five on Tuesday in two groups, two on Wednesday in one.
+      const to = section === tue ? `made ${n++ % 2} ${tue}` : `made 0 ${wed}`
+      return { person: key, from: null, to, reason: { code: 'even' as const } }
+    })
+    const content = await emptyPlan({ titles: ['§ 1', '§ 2'], mixed: false, seats: 3 })
+    const plan = { key: 'by-section', title: 'Made', content: { ...content, moves }, tell: false }
+    await must(school.owner.post(`${at}/plans/apply`, plan))
+    const made = await must<ComposeView>(school.owner.get(`${at}/compose`))
+    expect(
+      made.topics.map(({ title, groups }) => [title, groups.map(({ state, taken }) => [state, taken])]),
+    ).toEqual([
+      [
+        'Tue lab 1',
+        [
+          ['offered', 3],
+          ['not-offered', 0],
+        ],
+      ],
+      [
+        'Tue lab 2',
+        [
+          ['offered', 2],
+          ['not-offered', 0],
+        ],
+      ],
+      [
+        'Wed lab 1',
+        [
+          ['not-offered', 0],
+          ['offered', 2],
+        ],
+      ],
+    ])
+    await must(school.owner.post(`${at}/plans/by-section/undo`, {}))
+    expect((await must<ComposeView>(school.owner.get(`${at}/compose`))).topics).toEqual([])
+  })
+
+  it('are made and go out in one step, or neither: what cannot go out is not made', async () => {
+    const at = await newSheet()
+    const view = await must<SettleView>(school.owner.get(`${at}/settle`))
+    const moves = view.basis.people.map(({ key }) => ({
+      person: key,
+      from: null,
+      to: 'made 0',
+      reason: { code: 'even' as const },
+    }))
+    const content = { ...(await emptyPlan({ titles: ['All'], mixed: true, seats: 7 })), moves }
+    const plan = { key: 'all-at-once', title: 'Made', content, tell: true, publish: true }
+    // Where students choose, a sheet goes out with a close alone.
+    await must(school.owner.patch(at, { road: 'chosen' }))
+    const refused = await school.owner.post<Problem>(`${at}/plans/apply`, plan)
+    expect(refused.body.code).toBe('sheet-not-ready')
+    const before = await must<ComposeView>(school.owner.get(`${at}/compose`))
+    expect([before.topics, before.publishedAt]).toEqual([[], null])
+    expect(mailsTo('Tue lab', 0)).toEqual([])
+    await must(school.owner.patch(at, { road: 'made' }))
+    await must(school.owner.post(`${at}/plans/apply`, plan))
+    const after = await must<ComposeView>(school.owner.get(`${at}/compose`))
+    expect(after.publishedAt).not.toBeNull()
+    expect(after.topics.map(({ groups }) => groups.map(({ taken }) => taken))).toEqual([[7]])
+    expect(mailsTo('Tue lab', 0)).toHaveLength(1)
+    await must(school.owner.post(`${at}/withdraw`, { confirmed: true }))
+    await must(school.owner.post(`${at}/plans/all-at-once/undo`, {}))
+    expect((await must<ComposeView>(school.owner.get(`${at}/compose`))).topics).toEqual([])
+  })
+
+  it('have the first subject and the first task of their sheet, whenever they are made', async () => {
+    const firstSubject = { title: 'Who are you?', text: 'Say one thing.' }
+    const late = { title: 'Log', dueAt: '2026-05-20T17:00' }
+    const at = await newSheet({ extras: ['talk'], firstSubject, firstTask: late })
+    const twoOf = (rounds: string[]) =>
+      Promise.all(
+        rounds.map(async (code) => {
+          const page = await must<GroupPage>(school.owner.get(`${at}/groups/${code}`))
+          return [page.talk.map(({ title, shared }) => [title, shared]), page.tasks.map(({ title }) => title)]
+        }),
+      )
+    await makeIn(at, [3, 4])
+    const made = (await must<RunView>(school.owner.get(`${at}/run`))).groups.map(({ code }) => code)
+    expect(made).toHaveLength(2)
+    const both = [[[firstSubject.title, true]], ['Log']]
+    expect(await twoOf(made)).toEqual([both, both])
+    // A group that comes later has what its sisters have.
+    const later = await must<ComposeView>(school.owner.post(`${at}/topics`, { title: 'Pair 3' }))
+    expect(await twoOf(later.topics.at(-1)!.groups.map(({ code }) => code))).toEqual([both])
+    const without = await school.owner.post<Problem>(`/api/courses/${school.course}/sheets`, {
+      title: 'Half said',
+      firstSubject: { title: 'Only a title' },
+      firstTask: { title: '', dueAt: 'soon' },
+    })
+    expect(new Set(without.body.errors?.map(({ path }) => path))).toEqual(
+      new Set(['firstSubject.text', 'firstTask.dueAt', 'firstTask.title']),
+    )
   })
 
   it('are not taken, moved, given up, waited for or asked for by students; the page says who makes them', async () => {

@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { DeskView, MarksPreview } from '../../src/contract/marks.ts'
+import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { OwnWork, WorkView } from '../../src/contract/tasks.ts'
+import type { WorkView } from '../../src/contract/tasks.ts'
 import { MINUTE } from '../../src/core/instant.ts'
 import { type Answer, type Client, type Harness, must, type School, studentEmail } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
@@ -169,7 +170,7 @@ describe('marks', () => {
     ])
     expect(seen.faults.map(({ line, message }) => `${line} ${message}`)).toEqual([
       expect.stringMatching(/^4 This student has no group/),
-      expect.stringMatching(/^5 No active student/),
+      expect.stringMatching(/^5 Nobody active on the roster/),
     ])
     expect((await take(csv, seen.fingerprint)).body.code).toBe('marks-have-faults')
     await must(mark(task, { points: 7, version: 1 }))
@@ -184,6 +185,47 @@ describe('marks', () => {
       field: 'Walk',
       message: expect.stringMatching(/by criteria/),
     })
+  })
+
+  it('come in from a file with feedback: of the whole, of whoever is set apart, and what cannot be told is named', async () => {
+    const task = await setTask({ title: 'Essay', points: 10 })
+    await setTask({ title: 'Walk', criteria })
+    await both()
+    await must(mark(task, { points: 6, feedback: 'Fine' }))
+    const file = async (name: string) => {
+      const headers = { Cookie: school.owner.cookie }
+      return (await fetch(`${harness.address}${labs.at}/marks/${name}`, { headers })).text()
+    }
+    const look = (csv: string) => must<MarksPreview>(school.owner.post(`${labs.at}/marks/preview`, { csv }))
+    const take = async (csv: string) => {
+      const { fingerprint } = await look(csv)
+      await must(school.owner.post(`${labs.at}/marks/import`, { csv, fingerprint, skipFaults: true }))
+    }
+    const email = (n: number) => studentEmail('Tue lab', n)
+    expect(await file('students.csv')).toContain(',Essay: feedback,Walk: feedback')
+    for (const name of ['students.csv', 'groups.csv'])
+      expect(await look(await file(name))).toMatchObject({ changes: [], feedback: [], faults: [] })
+    const whole = `email,Essay: feedback\n${email(0)},Better\n${email(1)},Better`
+    expect((await look(whole)).feedback).toEqual([
+      { task: 'Essay', owner: 'Tempeh, Tue lab', member: null, to: 'Better', out: false },
+    ])
+    await take(whole)
+    expect((await desk(task)).piles[0]).toMatchObject({ points: 6, mark: { feedback: 'Better' } })
+    // One member alone cannot read another one, unless the same file sets their mark apart.
+    const one = `email,Essay: feedback\n${email(0)},Better\n${email(1)},Yours`
+    expect(await look(one)).toMatchObject({
+      feedback: [],
+      faults: [{ line: 3, field: 'Essay: feedback', message: expect.stringMatching(/read one feedback/) }],
+    })
+    await take(`email,Essay,Essay: feedback\n${email(1)},4,Yours`)
+    const [pile] = (await desk(task)).piles
+    expect(pile).toMatchObject({ points: 6, mark: { feedback: 'Better' } })
+    expect(Object.values(pile!.setApart)).toMatchObject([{ points: 4, feedback: 'Yours' }])
+    for (const name of ['students.csv', 'groups.csv'])
+      expect(await look(await file(name))).toMatchObject({ changes: [], feedback: [], faults: [] })
+    // A task that is marked by criteria takes feedback, though no points.
+    await take('topic,section,Walk: feedback\nTempeh,Tue lab,Seen')
+    expect(await file('groups.csv')).toContain('Seen')
   })
 
   it('show who else is at the desk, and where, for as long as they are there', async () => {
@@ -243,9 +285,9 @@ describe('marks', () => {
       return { status: answer.status, text: Buffer.from(await answer.arrayBuffer()).toString() }
     }
     const students = await file('students.csv')
-    expect(students.text).toMatch(/^name,email,section,group,Report \(of 10\)/)
-    expect(students.text).toMatch(/Student 0 Tue lab,\S+,Tue lab,Tempeh,8/)
-    expect(students.text).toMatch(/Student 1 Tue lab,\S+,Tue lab,Tempeh,4\.5/)
+    expect(students.text).toMatch(/^\uFEFFname,email,student number,section,group,Report \(of 10\)/)
+    expect(students.text).toMatch(/Student 0 Tue lab,\S+,,Tue lab,Tempeh,8/)
+    expect(students.text).toMatch(/Student 1 Tue lab,\S+,,Tue lab,Tempeh,4\.5/)
     expect((await file('groups.csv')).text).toMatch(/Tempeh,Tue lab,Student 0 Tue lab; Student 1 Tue lab,8/)
     expect((await file('groups.xlsx')).text.slice(0, 2)).toBe('PK')
     expect((await file('everybody.csv')).status).toBe(404)
@@ -270,7 +312,9 @@ describe('marks', () => {
     }
     const { text } = await file('marks.csv')
     const [head, ...lines] = text.trim().split('\r\n')
-    expect(head).toBe('name,email,section,Culture benches: Report (of 10),"Talks, ""short"": Slides (of 5)"')
+    expect(head).toBe(
+      'name,email,student number,section,Culture benches: Report (of 10),"Talks, ""short"": Slides (of 5)"',
+    )
     expect(lines).toHaveLength(harness.stores.roster.students(1).length)
     expect(lines.find((line) => line.startsWith('Student 0 Tue lab,'))).toMatch(/,Tue lab,8,$/)
     expect((await file('marks.xlsx')).text.slice(0, 2)).toBe('PK')

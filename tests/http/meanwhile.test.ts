@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Problem } from '../../src/contract/problems.ts'
+import type { Restored } from '../../src/contract/restored.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
-import type { Restored } from '../../src/contract/topics.ts'
 import { seatsAsKept, seatsByLedger } from '../../src/server/ledger/replay.ts'
 import { claim, type Harness, must, type School, setUpSchool, startHarness, studentEmail } from './harness.ts'
 
@@ -112,6 +112,17 @@ describe('a removed topic that is put back', () => {
     expect(restored.seated).toBe(1)
     expect(restored.out.map(({ name }) => name)).toEqual(['Student 0', 'Student 1'])
     expect(restored.out.every(({ why }) => why.length > 10)).toBe(true)
+  })
+
+  it('has those again who had handed in there: the work is theirs', async () => {
+    await take(0, 'Tempeh')
+    const { tasks } = await must<{ tasks: { code: string }[] }>(
+      school.owner.post(`${at()}/tasks`, { title: 'Log book', out: true }),
+    )
+    const handIns = `${at()}/tasks/${tasks[0]!.code}/hand-ins`
+    await must(who(0).post(handIns, { group: school.groups.Tempeh, text: 'pH 4.2', after: 0 }))
+    const back = await remove('Tempeh')
+    expect((await back()).restored).toEqual({ seated: 1, out: [] })
   })
 
   it('brings back whom it lost the last time, not whom it lost before', async () => {

@@ -135,6 +135,35 @@ describe('a group that is added later', () => {
   })
 })
 
+describe('a group that is added in one section', () => {
+  it('is offered there alone, with its own limit', async () => {
+    const [tue, wed] = (await compose()).sections
+    const view = await must<ComposeView>(
+      school.owner.post(`${labs.at}/topics`, { title: 'Natto', seats: 7, only: wed!.code }),
+    )
+    const natto = view.topics.at(-1)!
+    expect(natto.seats).toBe(7)
+    expect(natto.groups.map(({ section, state }) => [section, state])).toEqual([
+      [tue!.code, 'not-offered'],
+      [wed!.code, 'offered'],
+    ])
+    expect((await labs.sheetOf(labs.tue(0))).groups.map(({ title }) => title)).not.toContain('Natto')
+    expect((await labs.sheetOf(labs.wed(0))).groups.map(({ title }) => title)).toContain('Natto')
+    const nowhere = await school.owner.post<Problem>(`${labs.at}/topics`, { title: 'Koji', only: 'none' })
+    expect(nowhere.body.errors?.[0]?.path).toBe('only')
+    expect((await compose()).topics).toHaveLength(4)
+  })
+
+  it('has a group of its section on a sheet of mixed groups too', async () => {
+    await labs.rule({ mixed: true })
+    const [tue] = (await compose()).sections
+    const view = await must<ComposeView>(
+      school.owner.post(`${labs.at}/topics`, { title: 'Natto', only: tue!.code }),
+    )
+    expect(view.topics.at(-1)).toMatchObject({ mixed: false, groups: [{ state: 'offered' }, {}] })
+  })
+})
+
 describe('a further section', () => {
   const at = () => `/api/courses/${school.course}/sections`
   it('gets a group of each topic that has one in each section, and none of those that are mixed', async () => {
@@ -156,6 +185,19 @@ describe('a further section', () => {
     await must(school.owner.patch(`${at()}/${fri.code}`, { name: 'Sat lab' }))
     expect((await compose()).sections.at(-1)?.name).toBe('Sat lab')
     expect((await school.owner.patch<Problem>(`${at()}/${fri.code}`, { name: 'Tue lab' })).status).toBe(422)
+  })
+
+  it('has in its groups the subjects that all groups have', async () => {
+    await must(school.owner.send('PUT', `${labs.at}/extras`, { talk: true }))
+    await must(
+      school.owner.post(`${labs.at}/talk`, { title: 'Begin here', text: 'Who are you?', groups: null }),
+    )
+    await must(school.owner.post(at(), { name: 'Fri lab' }))
+    const view = await compose()
+    const fri = view.sections.find(({ name }) => name === 'Fri lab')!.code
+    const group = view.topics[0]!.groups.find(({ section }) => section === fri)!.code
+    const page = await must<{ talk: { title: string }[] }>(school.owner.get(`${labs.at}/groups/${group}`))
+    expect(page.talk.map(({ title }) => title)).toEqual(['Begin here'])
   })
 
   it('in a course that had none leaves the groups that there are for everybody, with those who sit there', async () => {

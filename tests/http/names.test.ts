@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { OwnWork } from '../../src/contract/ownWork.ts'
+import type { OwnRemarks } from '../../src/contract/remarks.ts'
 import type { RosterView } from '../../src/contract/roster.ts'
-import type { OwnWork } from '../../src/contract/tasks.ts'
 import { CHOICES, type NamesShown } from '../../src/core/rules.ts'
 import { type Client, claim, type Harness, must, studentEmail } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
@@ -35,6 +36,7 @@ const KNOWN: Record<NamesShown, { open: Other[]; closed: Other[] }> = {
 let labs: Labs
 let harness: Harness
 let reader: Client
+let task: string
 const people: Record<Other, number> = { mate: 1, left: 2, before: 3, elsewhere: 4, nowhere: 5 }
 const nameOf = (other: Other) => `Student ${people[other]} Tue lab`
 const tempeh = () => labs.school.groups['Tempeh/Tue lab']!
@@ -74,14 +76,38 @@ beforeAll(async () => {
   await labs.move(labs.tue(people.left), 'Tempeh/Tue lab', 'Kefir/Tue lab')
   later()
   await labs.take(labs.tue(people.elsewhere), 'Kefir/Tue lab')
-  await must(labs.school.owner.post(`${labs.at}/tasks`, { title: 'Report', out: true, takesFiles: true }))
-  const task = (await must<OwnWork>(labs.tue(1).get(`${labs.at}/own-work`))).tasks[0]!.code
+  await must(
+    labs.school.owner.post(`${labs.at}/tasks`, {
+      title: 'Report',
+      out: true,
+      takesFiles: true,
+      answers: true,
+    }),
+  )
+  task = (await must<OwnWork>(labs.tue(1).get(`${labs.at}/own-work`))).tasks[0]!.code
   await bring(harness, labs.tue(1), labs.at, { aim: 'work', task, group: tempeh() }, 'report.txt', 'ours')
   await must(
     labs.tue(1).post(`${labs.at}/tasks/${task}/hand-ins`, { group: tempeh(), text: 'Ours', after: 0 }),
   )
+  await sayInTheWork()
   reader = harness.as(studentEmail('Tue lab', 0))
 })
+
+/** A remark on the work, its mark out, and an answer by the mate. */
+async function sayInTheWork(): Promise<void> {
+  const { owner } = labs.school
+  const at = `${labs.at}/tasks/${task}`
+  const place = { kind: 'passage', start: 0, end: 4 }
+  const remark = { key: 'names-remark', version: 1, file: null, place, words: 'Whose?' }
+  await must(owner.post(`${at}/remarks/${tempeh()}`, remark))
+  const mark = { owner: tempeh(), apart: null, version: 0, placements: {}, points: 5, feedback: '' }
+  await must(owner.send('PUT', `${at}/marks`, mark))
+  await must(owner.post(`${at}/release`, { owners: null, released: true }))
+  const own = `${at}/own-remarks/${tempeh()}`
+  const { remarks } = await must<OwnRemarks>(labs.tue(people.mate).get(own))
+  await must(labs.tue(people.mate).post(`${own}/${remarks[0]!.code}/answer`, { words: 'Mine.' }))
+}
+
 afterAll(() => harness.end())
 
 /** All that the reader can fetch of the sheet, as one text. */
@@ -93,6 +119,7 @@ async function everything(): Promise<string> {
     '/api/courses',
     `${labs.at}/student`,
     `${labs.at}/own-work`,
+    `${labs.at}/tasks/${task}/own-remarks/${tempeh()}`,
     ...page.talk.map(({ code }) => `${at}/talk/${code}`),
   ]
   const answers = await Promise.all(paths.map((path) => reader.get(path)))
@@ -114,6 +141,7 @@ describe.each(CHOICES.names.map((rule) => ({ rule })))('names shown to: $rule', 
     )
     for (const other of addressed) expect(named).toContain(other)
     expect(all).toContain('Student 0 Tue lab')
+    expect(all).toContain('Whose?')
   })
 })
 

@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
-import type { OwnWork, WorkView } from '../../src/contract/tasks.ts'
+import type { WorkView } from '../../src/contract/tasks.ts'
 import {
   type Client,
   type Harness,

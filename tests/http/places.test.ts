@@ -182,6 +182,16 @@ describe('a group’s page', () => {
     expect(await page(labs.tue(1))).toMatchObject({ name: '', emblem: '' })
     await extras({ name: true })
     expect((await page(labs.tue(1))).name).toBe('Bean counters')
+    // On the sheet it shows to those who may read the names in the group, for it may be made of them.
+    const calledFor = async (n: number) => {
+      const { groups } = await labs.sheetOf(labs.tue(n))
+      return groups.find(({ code }) => at().endsWith(code))?.called
+    }
+    expect([await calledFor(1), await calledFor(4)]).toEqual(['Bean counters', ''])
+    await labs.rule({ names: 'everyone' })
+    expect(await calledFor(4)).toBe('Bean counters')
+    await extras({ name: false })
+    expect(await calledFor(1)).toBe('')
   })
 
   it('stays as it is once the sheet is put away', async () => {

@@ -93,6 +93,47 @@ describe('the sample', () => {
     expect(students.some(({ name }) => /[À-ž]/.test(name))).toBe(true)
   })
 
+  it('has a sheet of each road: made and mixed, for part of a class, and one with other partners', () => {
+    const { courses, sheets } = one.stores
+    const all = courses.all().flatMap(({ id }) => sheets.ofCourse(id))
+    const some = (like: (sheet: (typeof all)[number]) => boolean) => expect(all.some(like)).toBe(true)
+    some(({ road }) => road === 'made')
+    some(({ road, mixed }) => road === 'chosen' && mixed === 1)
+    some(({ for_whom, list_id }) => for_whom === 'list' && list_id !== null)
+    const made = all.filter(({ road }) => road === 'made')
+    const attributes = one.stores.roster
+      .everybody(made[0]!.course_id)
+      .filter((person) => Object.keys(JSON.parse(person.attributes)).length > 0)
+    expect(made.length).toBeGreaterThanOrEqual(2)
+    expect(attributes.length).toBeGreaterThan(10)
+  })
+
+  it('has last term’s work: a talk marked by two, a quiet difference, shared points, weekly meetings, remarks', () => {
+    const { courses, sheets, tasks, marks, differences, shares, meetings } = one.stores
+    const past = courses.all().find(({ course_code }) => course_code === 'FERM 210-T')!
+    const sheet = sheets.ofCourse(past.id)[0]!
+    const all = tasks.ofSheet(sheet.id)
+    const talk = all.find(({ hands_in }) => hands_in === 0)!
+    expect(new Set(marks.ofTask(talk.id).map(({ changed_by }) => changed_by)).size).toBeGreaterThanOrEqual(2)
+    expect(all.flatMap(({ id }) => differences.ofTask(id))).toHaveLength(1)
+    expect(all.flatMap(({ id }) => shares.ofTask(id)).length).toBeGreaterThan(5)
+    const weekly = sheets.groups(sheet.id).flatMap(({ id }) => meetings.ofGroup(id))
+    expect(weekly.some(({ weeks }) => weeks > 1)).toBe(true)
+    // In what was written, on two PDFs and on a picture, with an answer.
+    const { remarks, files } = one.stores
+    const said = all.flatMap(({ id }) =>
+      remarks
+        .counts(id)
+        .flatMap((owner) => remarks.ofOwner(id, owner).map((remark) => ({ ...remark, owner }))),
+    )
+    expect(said.some(({ file_id }) => file_id === null)).toBe(true)
+    const typeOf = (id: number | null) => files.byIds(id === null ? [] : [id])[0]?.type
+    const on = (type: string) => said.filter(({ file_id }) => typeOf(file_id) === type)
+    expect(new Set(on('application/pdf').map(({ file_id }) => file_id)).size).toBe(2)
+    expect(on('image/png')).not.toEqual([])
+    expect(said.some(({ owner }) => owner.answers > 0)).toBe(true)
+  })
+
   it('has Culture benches open since five days, four fifths seated, some groups full and some under their floor', async () => {
     const [ferm] = one.stores.courses.all()
     const sheet = one.stores.sheets.ofCourse(ferm!.id).find(({ title }) => title === 'Culture benches')!

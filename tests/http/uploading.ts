@@ -3,7 +3,12 @@ import type { Problem } from '../../src/contract/problems.ts'
 import type { Answer, Client, Harness } from './harness.ts'
 
 /** What a file is brought for. */
-export type AskedAim = { aim: 'group' | 'work' | 'task'; group?: string | null; task?: string | null }
+export type AskedAim = {
+  aim: 'group' | 'work' | 'task' | 'feedback'
+  group?: string | null
+  task?: string | null
+  owner?: string | null
+}
 
 /** Begins an upload. */
 export function beginUpload(

@@ -1,236 +1,34 @@
-import { writeFileSync } from 'node:fs'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import * as files from '../../src/contract/files.ts'
 import * as groups from '../../src/contract/groups.ts'
-import type { Route } from '../../src/contract/route.ts'
+import * as meetings from '../../src/contract/meetings.ts'
 import * as talk from '../../src/contract/talk.ts'
-import { FIRST_EXTRAS } from '../../src/core/extras.ts'
-import { FRESH } from '../../src/server/tasks/edits.ts'
+import { NEVER } from '../../src/core/meetings.ts'
 import { EVERY_ROUTE, routesOf } from './everyRoute.ts'
-import {
-  type Client,
-  type Harness,
-  type School,
-  START,
-  setUpSchool,
-  startHarness,
-  studentEmail,
-} from './harness.ts'
+import { studentEmail } from './harness.ts'
 import { LET_IN } from './letIn.ts'
+import {
+  draft,
+  fileFor,
+  group,
+  groupId,
+  harness,
+  link,
+  meeting,
+  openStage,
+  PEOPLE,
+  post,
+  school,
+  setTheStage,
+  sheetId,
+  statusOf,
+  subject,
+} from './walkStage.ts'
 
 const ROUTES = EVERY_ROUTE
 
-let harness: Harness
-let school: School
-let draft: School
-let topic: string
-let topicId: number
-let sheetId: number
-let goneId: number
-let groupId: number
-let group: string
-let gone: string
-let person: string
-let request: string
-let announcement: string
-let invitation: string
-let token: string
-let link: string
-let plan: string
-let keeping: string
-let list: string
-let section: string
-let nudge: string
-let position: string
-let task: string
-let subject: string
-let post: string
-let upload: string
-let groupFile: string
-let keptFile: string
-let taskFile: string
-beforeAll(async () => {
-  harness = await startHarness()
-  const plan = { sections: ['Tue lab'], students: { 'Tue lab': 2 }, topics: ['Tempeh', 'Kefir'] }
-  school = await setUpSchool(harness, plan)
-  draft = await setUpSchool(harness, { ...plan, publish: false })
-  const csv = 'name,email,section,role\nIda,instructor@school.example,,instructor'
-  await school.owner.post(`/api/courses/${school.course}/roster/import`, { csv, skipFaults: false })
-  const other = await setUpSchool(harness, { students: { '': 1 }, topics: ['Miso'] })
-  expect(other.course).not.toBe(school.course)
-  const sheet = harness.stores.sheets.byCode(school.sheet)!
-  const first = harness.stores.sheets.topics(sheet.id)[0]!
-  topic = first.code
-  topicId = first.id
-  sheetId = sheet.id
-  const place = harness.stores.sheets.groups(sheet.id)[0]!
-  group = place.code
-  groupId = place.id
-  const deleted = harness.stores.sheets.add(
-    sheet.course_id,
-    { title: 'Gone', contact: '', seats: 1, floor: 1 },
-    START,
-  )
-  gone = deleted.code
-  goneId = deleted.id
-  person = harness.stores.roster.everybody(sheet.course_id).find(({ role }) => role === 'tutor')!.code
-  setTheStage()
-  link = sheet.link
-})
+beforeAll(openStage)
 afterAll(() => harness.end())
-
-const PEOPLE: Record<string, () => Client> = {
-  s: () => harness.stranger,
-  o: () => harness.as(studentEmail('', 0)),
-  u: () => harness.as(studentEmail('Tue lab', 0)),
-  t: () => harness.as('tutor@school.example'),
-  i: () => harness.as('instructor@school.example'),
-  a: () => harness.as('owner@school.example'),
-}
-
-/** Puts everything in place that a call before may have used up, so that only the access check can refuse. */
-function setTheStage() {
-  const { sheets, requests, roster, announcements, invitations, calendar, seats } = harness.stores
-  sheets.restoreTopic(topicId)
-  sheets.setDeleted(sheetId, null)
-  sheets.archive(sheetId, null)
-  sheets.setDeleted(goneId, harness.clock.now())
-  const { course_id } = sheets.byId(sheetId)!
-  const student = roster.enrolmentIn(course_id, roster.personByEmail(studentEmail('Tue lab', 0))!.id)!
-  // The student answers for a group, and has an invitation that was made by the student too, so that both sides pass.
-  sheets.change(sheetId, { ...sheets.byId(sheetId)!, invitations: 'convener' })
-  if (seats.heldBy(sheetId, student.id).length === 0)
-    seats.seat(sheetId, groupId, student.id, false, harness.clock.now())
-  if (invitations.receivedBy(sheetId, student.id).length === 0)
-    invitations.add(sheetId, groupId, student.id, student.id, harness.clock.now())
-  invitation = invitations.receivedBy(sheetId, student.id)[0]!.code
-  if (!calendar.ofPerson(student.person_id)) calendar.renew(student.person_id, harness.clock.now())
-  token = calendar.ofPerson(student.person_id)!.token
-  if (requests.openOn(sheetId).length === 0)
-    requests.add(sheetId, student.id, groupId, null, 'why', harness.clock.now())
-  request = requests.openOn(sheetId)[0]!.code
-  if (announcements.ofSheet(sheetId).every(({ sent_at }) => sent_at !== null)) {
-    announcements.add(sheetId, 'soon', '', 'opening', harness.clock.now(), student.person_id)
-  }
-  announcement = announcements.ofSheet(sheetId).find(({ sent_at }) => sent_at === null)!.code
-  const { plans, nudges, ledger } = harness.stores
-  const now = harness.clock.now()
-  if (!plans.ofSheet(sheetId).some(({ applied_at }) => applied_at === null))
-    plans.add(sheetId, { title: 'Kept', content: '{"moves":[],"left":[]}', position: 0 }, now, null)
-  plan = plans.ofSheet(sheetId).find(({ applied_at }) => applied_at === null)!.code
-  if (plans.keepings(course_id).length === 0)
-    plans.addKeeping(course_id, { kind: 'apart', note: '', expiresAt: null, members: [student.id] }, now)
-  keeping = plans.keepings(course_id)[0]!.code
-  if (nudges.ofSheet(sheetId).length === 0)
-    nudges.add(sheetId, { subject: 's', text: 't', address: '', before_close: 2 }, now, student.person_id)
-  nudge = nudges.ofSheet(sheetId)[0]!.code
-  const { lists } = harness.stores
-  const known = lists.ofCourse(course_id)[0] ?? lists.add(course_id, 'Mondays', '', now)
-  lists.setMembers(known.id, [student.id])
-  list = known.code
-  section = roster.sections(course_id)[0]!.code
-  // A sheet that was taken back is out again.
-  if (sheets.byId(sheetId)!.published_at === null) sheets.publish(sheetId, now)
-  const { tasks } = harness.stores
-  if (tasks.ofSheet(sheetId).length === 0) {
-    const gone = tasks.byCode(sheetId, task)
-    if (gone) tasks.setRemoved(gone.id, null)
-    else tasks.add(sheetId, { ...FRESH, title: 'Report', out_at: now }, now)
-  }
-  task = tasks.ofSheet(sheetId)[0]!.code
-  setThePlaces(student)
-  ledger.note({ sheetId, at: now, actorId: null, kind: 'sheet-changed' })
-  position = String(ledger.newest(sheetId))
-  const before = JSON.stringify({ enrolments: roster.everybody(course_id), freed: [] })
-  roster.keepUndo(course_id, harness.clock.now(), 'test', before)
-}
-
-/** A group page with everything on it, looked after by the tutor. */
-function setThePlaces({ id: studentId, course_id }: { id: number; course_id: number }) {
-  const { groups, sheets, roster, talk, files, groupFiles, tasks } = harness.stores
-  const now = harness.clock.now()
-  const tutor = roster.everybody(course_id).find(({ role }) => role === 'tutor')!
-  sheets.setTutors(groupId, [tutor.id])
-  groups.setExtras(sheetId, { ...FIRST_EXTRAS, talk: true, files: true, meeting: true, name: true })
-  if (talk.ofGroup(groupId).length === 0)
-    talk.open(groupId, { title: 's', byId: studentId, text: 't', shared: null }, now)
-  const first = talk.ofGroup(groupId)[0]!
-  subject = first.code
-  post = talk.posts(first.id)[0]!.code
-  const fields = { sheet_id: sheetId, name: 'notes.txt', size: 1, by_id: studentId }
-  const aim = JSON.stringify({ kind: 'group', group: groupId })
-  upload = (
-    files.sameUpload({ ...fields, modified: 1, aim }) ?? files.addUpload({ ...fields, modified: 1, aim }, now)
-  ).code
-  const keep = () => {
-    const stored = `walk-${Math.random()}`
-    writeFileSync(harness.disk.pathOf(stored), 'x')
-    return files.add({ ...fields, stored, type: 'text/plain' }, now)
-  }
-  if (groupFiles.ofGroup(groupId).length === 0) groupFiles.add(groupId, 'notes.txt', keep().id)
-  const known = groupFiles.ofGroup(groupId)[0]!
-  groupFiles.setRemoved(known.id, null, null)
-  groupFile = known.code
-  keptFile = files.byIds([groupFiles.versions(groupId)[0]!.file_id])[0]!.code
-  const ownTask = tasks.ofSheet(sheetId)[0]!
-  if (tasks.taskFiles(ownTask.id).length === 0) tasks.addTaskFile(ownTask.id, keep().id)
-  taskFile = files.byIds(tasks.taskFiles(ownTask.id))[0]!.code
-}
-
-/** Which file a path is about. */
-function fileFor(path: string): string {
-  if (path.includes('/courses/:course/marks/')) return 'marks.csv'
-  if (path.includes('/marks/')) return 'groups.csv'
-  if (path.includes('/export/')) return 'groups.json'
-  if (path.includes('/tasks/')) return taskFile
-  return path.includes('/groups/') ? groupFile : keptFile
-}
-
-/** The status only: a stream is not read to its end. */
-async function statusOf(client: Client, { method, path }: Route, sheet: string): Promise<number> {
-  const params = {
-    course: school.course,
-    sheet,
-    topic,
-    link,
-    group,
-    gone,
-    person,
-    request,
-    held: 'none',
-    announcement,
-    invitation,
-    token,
-    plan,
-    keeping,
-    list,
-    section,
-    nudge,
-    task,
-    position,
-    at: START,
-    subject,
-    post,
-    upload,
-    file: fileFor(path),
-    session: 'none',
-    passkey: 'none',
-  }
-  const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
-  const stop = new AbortController()
-  const response = await fetch(`${harness.address}${url}`, {
-    method,
-    signal: stop.signal,
-    headers: {
-      Origin: harness.address,
-      'Content-Type': 'application/json',
-      ...(client.cookie && { Cookie: client.cookie }),
-    },
-    ...(method !== 'GET' && { body: '{}' }),
-  })
-  stop.abort()
-  return response.status
-}
 
 /** Let in means: past the access check. What the empty body then lacks is another matter. */
 const letIn = (status: number) => ![401, 403, 404].includes(status)
@@ -269,10 +67,12 @@ describe('the walk over all routes', () => {
       messages: { subject: 's', text: 't' },
       talk: { title: 's', text: 't' },
       posts: { text: 't' },
+      meetings: { title: 'm', startsAt: '2026-05-11T10:00', minutes: 60, hour: 9, hours: 1, weeks: 1 },
+      'could-meet': { hours: NEVER },
       ':post': { text: 't' },
       read: { post },
     }
-    const inside = routesOf(groups, talk, files).filter(
+    const inside = routesOf(groups, talk, files, meetings).filter(
       ({ path, who }) => who === 'member' && !path.endsWith('/uploads') && !path.includes(':upload'),
     )
     for (const { method, path } of inside) {
@@ -283,6 +83,8 @@ describe('the walk over all routes', () => {
         group,
         subject,
         post,
+        meeting,
+        day: '2026-05-11',
         file: fileFor(path),
       }
       const url = path.replace(/:(\w+)/g, (_, name: string) => params[name] ?? '')
@@ -295,7 +97,7 @@ describe('the walk over all routes', () => {
         expect(answer.status, `${method} ${path}`).toBe(404)
       }
     }
-    expect(inside).toHaveLength(12)
+    expect(inside).toHaveLength(20)
   })
 
   it('keeps a draft from students as if it did not exist', async () => {
@@ -355,6 +157,7 @@ describe('the walk over all routes', () => {
       'POST /api/sheets/:sheet/archive',
       'DELETE /api/sheets/:sheet',
       'POST /api/sheets/:sheet/copy',
+      'POST /api/sheets/:sheet/rehearsal',
       'PUT /api/sheets/:sheet/tasks/:task/desk/place',
       'POST /api/sheets/:sheet/marks/preview',
       'POST /api/sheets/:sheet/groups/:group/talk/:subject/read',
@@ -372,6 +175,27 @@ describe('the walk over all routes', () => {
       }
     }
     expect([...new Set(found)].sort()).toEqual(goesOn.sort())
+  })
+
+  it('refuses every change of an archived course, and nothing else of it', async () => {
+    const goesOn = [
+      // A token can be ended whatever else is put away.
+      'DELETE /api/courses/:course/programs/:program',
+      'POST /api/courses/:course/archive',
+      'POST /api/courses/:course/delete',
+    ]
+    const found: string[] = []
+    for (const route of ROUTES.filter(({ path }) => path.includes(':course'))) {
+      const name = `${route.method} ${route.path}`
+      setTheStage()
+      const { course_id } = harness.stores.sheets.byId(sheetId)!
+      harness.stores.courses.archive(course_id, harness.clock.now())
+      const status = await statusOf(PEOPLE.i!(), route, school.sheet)
+      if (route.method === 'GET') expect(letIn(status), name).toBe(true)
+      else if (status !== 409) found.push(name)
+      harness.stores.courses.archive(course_id, null)
+    }
+    expect(found.sort()).toEqual(goesOn)
   })
 
   it('has no door and no outbox outside the demo', async () => {

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { OwnWork, WorkView } from '../../src/contract/tasks.ts'
+import type { WorkView } from '../../src/contract/tasks.ts'
 import { MINUTE } from '../../src/core/instant.ts'
 import {
   type Answer,
@@ -40,6 +41,74 @@ const takeBack = (client: Client, task: string): Promise<Reply> =>
   client.post(`${labs.at}/tasks/${task}/take-back`, { group: tempeh() })
 const mails = (n: number) =>
   harness.stores.mail.newest(100).filter(({ recipient }) => recipient === studentEmail('Tue lab', n))
+
+describe('a task for a list of people', () => {
+  const listOf = async (names: string[]) => {
+    const { people } = await must<{ people: { code: string; name: string }[] }>(
+      school.owner.get(`/api/courses/${school.course}/roster`),
+    )
+    const codes = names.map((name) => people.find((one) => one.name === name)?.code)
+    const { added } = await must<{ added: string }>(
+      school.owner.post(`/api/courses/${school.course}/lists`, {
+        title: 'Extra reading',
+        note: 'after the talk with both',
+        people: codes,
+      }),
+    )
+    return added
+  }
+
+  it('is there for those on it alone, each on their own, and nobody else learns of it', async () => {
+    const list = await listOf(['Student 0 Tue lab', 'Student 0 Wed lab'])
+    const task = await setTask({ title: 'Reading log', forWhom: 'students', withoutGroup: 'open', list })
+    expect(await titles(labs.tue(0))).toEqual(['Reading log open'])
+    expect(await titles(labs.tue(1))).toEqual([])
+    const seen = await labs.tue(1).get(`${labs.at}/student`)
+    expect(JSON.stringify([seen.body, await own(labs.tue(1))])).not.toMatch(/Reading log|Extra reading/)
+    expect((await labs.sheetOf(labs.tue(1))).tasks.there).toBe(0)
+    const alone = (client: Client) =>
+      client.post<OwnWork & Problem>(`${labs.at}/tasks/${task}/hand-ins`, {
+        group: null,
+        text: 'Mine',
+        after: 0,
+      })
+    expect((await alone(labs.tue(1))).status).toBe(404)
+    await must(alone(labs.tue(0)))
+    const view = await must<WorkView>(school.owner.get(`${labs.at}/work`))
+    expect(view.lists).toEqual([{ code: list, title: 'Extra reading', people: 2 }])
+    expect(view.tasks[0]).toMatchObject({ forWhom: 'students', list })
+    expect(view.tasks[0]!.work.map(({ version }) => version).sort()).toEqual([0, 1])
+    // Whoever handed in keeps it; whose it is does not change any more, and the list stays.
+    const fixed = await school.owner.patch<Problem>(`${labs.at}/tasks/${task}`, { list: null })
+    expect(fixed.body.code).toBe('task-fixed')
+    const removed = await school.owner.send<Problem>('DELETE', `/api/courses/${school.course}/lists/${list}`)
+    expect(removed.body).toMatchObject({
+      code: 'list-in-use',
+      detail: expect.stringContaining('Reading log'),
+    })
+    const others = await must<{ people: { code: string; name: string }[] }>(
+      school.owner.get(`/api/courses/${school.course}/roster`),
+    )
+    const wed = others.people.find(({ name }) => name === 'Student 0 Wed lab')!.code
+    await must(school.owner.patch(`/api/courses/${school.course}/lists/${list}`, { people: [wed] }))
+    expect(await titles(labs.tue(0))).toEqual(['Reading log open'])
+  })
+
+  it('is refused for a list that is not there, and without one is for all', async () => {
+    const at = `${labs.at}/tasks`
+    const body = { title: 'Log', forWhom: 'students', list: 'nothing' }
+    expect((await school.owner.post<Problem>(at, body)).body.errors?.[0]?.path).toBe('list')
+    const list = await listOf(['Student 0 Tue lab'])
+    const task = await setTask({ title: 'Log', forWhom: 'students', withoutGroup: 'open', list })
+    expect(await titles(labs.tue(1))).toEqual([])
+    await must(school.owner.patch(`${at}/${task}`, { list: null }))
+    expect(await titles(labs.tue(1))).toEqual(['Log open'])
+    // For groups there is no list.
+    await must(school.owner.patch(`${at}/${task}`, { forWhom: 'groups', list }))
+    const view = await must<WorkView>(school.owner.get(`${labs.at}/work`))
+    expect(view.tasks[0]).toMatchObject({ forWhom: 'groups', list: null })
+  })
+})
 
 describe('a task', () => {
   it('is locked without a group, opens with the seat, and is hidden from those it is not for', async () => {

@@ -81,7 +81,7 @@ it('any plan for any facts applies at once, without a fault, and without a conce
       fc.boolean(),
       fc.array(fc.integer({ min: 1, max: 4 }), { minLength: 5, maxLength: 5 }),
       (own, method, release, mayDissolve, floors) => {
-        const names = new Map(own.people.map(({ key }, i) => [key, `Given Sur${(i * 7) % 5}`]))
+        const names = new Map(own.people.map(({ key }, i) => [key, { name: `Given Sur${(i * 7) % 5}` }]))
         const basis = basisFrom(own, names, new Map(floors.map((floor, i) => [`g${i}`, floor])))
         const plan = makePlan({
           ...basis,

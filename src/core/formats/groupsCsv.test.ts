@@ -15,6 +15,10 @@ const groups = [
 ]
 const line = (more: Partial<SeatLine>): SeatLine => ({
   name: 'Ada Lindqvist',
+  given: 'Ada',
+  family: 'Lindqvist',
+  number: '',
+  groupCode: '',
   email: 'ada@school.example',
   section: 'Tue lab',
   status: 'active',
@@ -74,6 +78,7 @@ describe('who sits where as CSV', () => {
       fc.property(text, text, text, (name, topic, place) => {
         const group: GroupLine = {
           topic,
+          code: 'k3x',
           section: name,
           seats: null,
           floor: 1,
@@ -92,4 +97,29 @@ describe('who sits where as CSV', () => {
       }),
     )
   })
+})
+
+it('what goes out comes in again: with two seats each, and with groups of one title', () => {
+  const twins = [...groups, { key: 'g4', topic: 'Tempeh', section: 'tue', sectionName: 'Tue lab' }]
+  const csv = writeStudentsCsv([
+    line({ groupCode: 'g1' }),
+    line({ groupCode: 'g4' }),
+    line({ name: 'Bao Trinh', email: 'bao@school.example', groupCode: 'g2', groupSection: 'Wed lab' }),
+  ])
+  expect(readSeatsCsv(csv, { people, groups: twins, seatsEach: 2 })).toEqual({
+    seats: [
+      { line: 2, person: 'p1', group: 'g1' },
+      { line: 3, person: 'p1', group: 'g4' },
+      { line: 4, person: 'p2', group: 'g2' },
+    ],
+    faults: [],
+  })
+  const one = readSeatsCsv(csv, { people, groups: twins })
+  expect(one.faults).toMatchObject([
+    { line: 3, message: expect.stringMatching(/stands on line 2 too\. Keep one/) },
+  ])
+  const uncoded = readSeatsCsv('email,topic\nada@school.example,Tempeh', { people, groups: twins })
+  expect(uncoded.faults).toMatchObject([
+    { line: 2, message: expect.stringMatching(/2 groups are called that/) },
+  ])
 })

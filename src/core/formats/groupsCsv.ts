@@ -8,16 +8,24 @@ import {
   short,
   writeTable,
 } from './table.ts'
+import { type Nameable, personFinder, WHO_SPELLINGS } from './who.ts'
 
 /** One seat, or one student without any, as a line of an export. */
 export interface SeatLine {
   name: string
+  /** The roster’s name in its two parts. */
+  given: string
+  family: string
+  /** The student number, or empty. */
+  number: string
   email: string
   section: string
   status: string
   /** Empty for no group. */
   topic: string
   groupSection: string
+  /** The group’s own code, which stays; empty for no group. */
+  groupCode: string
   place: string
   /** Day and time in the course's zone, `2026-05-13 17:00`, or empty. */
   starts: string
@@ -32,6 +40,8 @@ export interface SeatLine {
 /** One group as a line of an export, members by name. */
 export interface GroupLine {
   topic: string
+  /** The group’s own code, which stays. */
+  code: string
   section: string
   seats: number | null
   floor: number
@@ -59,6 +69,10 @@ export const STUDENT_HEAD = [
   'convener',
   'extra seat',
   'since',
+  'student number',
+  'given name',
+  'surname',
+  'group code',
 ] as const
 export const GROUP_HEAD = [
   'topic',
@@ -74,9 +88,13 @@ export const GROUP_HEAD = [
   'tutors',
   'members',
   'emails',
+  'group code',
 ] as const
 
 const yes = (value: boolean) => (value ? 'yes' : '')
+
+/** Columns of both tables that hold a day and a time of day. */
+export const MOMENT_COLUMNS: readonly string[] = ['starts', 'ends', 'since']
 
 /** Cells of one row per student and seat, in the order of `STUDENT_HEAD`. */
 export function studentCells(line: SeatLine): string[] {
@@ -94,6 +112,10 @@ export function studentCells(line: SeatLine): string[] {
     convener,
     extra,
     since,
+    number,
+    given,
+    family,
+    groupCode,
   } = line
   return [
     name,
@@ -109,12 +131,17 @@ export function studentCells(line: SeatLine): string[] {
     yes(convener),
     yes(extra),
     since,
+    number,
+    given,
+    family,
+    groupCode,
   ]
 }
 
 /** Cells of one row per group, in the order of `GROUP_HEAD`. */
 export function groupCells(line: GroupLine): (string | number)[] {
-  const { topic, section, seats, floor, taken, place, starts, ends, link, convener, tutors, members } = line
+  const { topic, section, seats, floor, taken, place, starts, ends, link, convener, tutors, members, code } =
+    line
   const names = members.map(({ name }) => name).join('; ')
   const emails = members.map(({ email }) => email).join('; ')
   return [
@@ -131,6 +158,7 @@ export function groupCells(line: GroupLine): (string | number)[] {
     tutors.join('; '),
     names,
     emails,
+    code,
   ]
 }
 
@@ -147,18 +175,27 @@ export function writeGroupsCsv(lines: readonly GroupLine[]): string {
   )
 }
 
-type Column = 'name' | 'email' | 'topic' | 'group section'
-const SPELLINGS: Readonly<Record<Column, readonly string[]>> = {
-  name: ['name', 'full name', 'student', 'person'],
-  email: ['email', 'e-mail', 'mail', 'email address'],
+const SPELLINGS = {
+  ...WHO_SPELLINGS,
   topic: ['topic', 'group', 'group name', 'title'],
   'group section': ['group section', 'section of the group'],
-}
+  'group code': ['group code'],
+} as const satisfies Record<string, readonly string[]>
+type Column = keyof typeof SPELLINGS
 
 /** What a file of seats is held against. */
 export interface SeatsKnown {
-  people: readonly { key: string; name: string; email: string; section: string | null }[]
-  groups: readonly { key: string; topic: string; section: string | null; sectionName: string }[]
+  people: readonly (Nameable & { section: string | null })[]
+  groups: readonly KnownGroup[]
+  /** Seats that each may have: a person stands in that many lines. */
+  seatsEach?: number
+}
+
+export interface KnownGroup {
+  key: string
+  topic: string
+  section: string | null
+  sectionName: string
 }
 
 export interface SeatsReading {
@@ -168,78 +205,95 @@ export interface SeatsReading {
 }
 
 /**
- * Reads who is to sit where from CSV: a column for the person (address, or name) and one for the topic. Where a topic
- * has a group in several sections, the person's own section is meant, unless a column says which.
+ * Reads who is to sit where from CSV: a column for the person (address, student number or name) and one for the topic.
+ * Where a topic has a group in several sections, the person's own section is meant, unless a column says which; the code
+ * of a group, as it goes out, says it for good.
  */
-export function readSeatsCsv(text: string, { people, groups }: SeatsKnown): SeatsReading {
+export function readSeatsCsv(text: string, { people, groups, seatsEach = 1 }: SeatsKnown): SeatsReading {
   const [head, ...rows] = readRows(text)
   const faults: LineFault[] = []
   const columns: Columns<Column> = head ? recogniseColumns(head.cells, SPELLINGS) : {}
-  if (!head || columns.topic === undefined || (columns.email === undefined && columns.name === undefined)) {
-    const message = 'The first line must name the columns: email (or name), and topic.'
+  const saysWho = [columns.email, columns.number, columns.name].some((at) => at !== undefined)
+  if (!head || !saysWho || (columns.topic === undefined && columns['group code'] === undefined)) {
+    const message = 'The first line must name the columns: email (or student number, or name), and topic.'
     return {
       seats: [],
       faults: [{ line: 1, field: 'line', found: short(head?.cells.join(', ') ?? ''), message }],
     }
   }
-  const byEmail = new Map(people.map((person) => [person.email.toLowerCase(), person]))
-  const named = (name: string) => people.filter((person) => searchable(person.name) === searchable(name))
+  const find = personFinder(people)
+  const groupOf = groupFinder(groups)
   const seats: SeatsReading['seats'] = []
-  const seen = new Map<string, number>()
+  const seen = new Map<string, SeatsReading['seats']>()
   for (const row of rows) {
-    const fault = (field: Column | 'line', message: string) =>
-      faults.push({
-        line: row.line,
-        field,
-        found: short(field === 'line' ? row.cells.join(', ') : cellOf(row, columns, field)),
-        message,
-      })
+    const cell = (column: Column) => cellOf(row, columns, column)
+    const fault = (field: Column | 'line', found: string, message: string) =>
+      faults.push({ line: row.line, field, found: short(found), message })
     if (row.broken) {
-      fault('line', 'A quotation mark in this line is not closed.')
+      fault('line', row.cells.join(', '), 'A quotation mark in this line is not closed.')
       continue
     }
-    const email = cellOf(row, columns, 'email')
-    const name = cellOf(row, columns, 'name')
-    const found =
-      email !== '' ? [byEmail.get(email.toLowerCase())].filter((one) => one !== undefined) : named(name)
-    const [person] = found
-    if (!person) {
+    const meant = find({ email: cell('email'), number: cell('number'), name: cell('name') })
+    if ('message' in meant) {
+      fault(meant.field, meant.found, meant.message)
+      continue
+    }
+    const { person } = meant
+    const topic = { topic: cell('topic'), section: cell('group section'), code: cell('group code') }
+    const group = groupOf(topic, person)
+    if (group !== null && typeof group === 'object') {
+      fault(group.field, cell(group.field), group.message)
+      continue
+    }
+    const before = seen.get(person.key) ?? []
+    const [first] = before
+    if (first && (before.length >= seatsEach || before.some((one) => one.group === group))) {
+      const again = seatsEach > 1 && before.length >= seatsEach ? `, and has ${seatsEach} seats at most` : ''
       fault(
-        email !== '' ? 'email' : 'name',
-        'Nobody active on the roster is called that. Bring the roster in first, or correct it.',
+        'line',
+        row.cells.join(', '),
+        `${person.name} stands on line ${first.line} too${again}. Keep one of the two.`,
       )
       continue
     }
-    if (found.length > 1) {
-      fault('name', `${found.length} people are called that. Add a column with their addresses.`)
-      continue
-    }
-    const before = seen.get(person.key)
-    if (before !== undefined) {
-      fault('line', `${person.name} stands on line ${before} too. Keep one of the two.`)
-      continue
-    }
-    seen.set(person.key, row.line)
-    const topic = cellOf(row, columns, 'topic')
-    if (topic === '') {
-      seats.push({ line: row.line, person: person.key, group: null })
-      continue
-    }
-    const ofTopic = groups.filter((group) => searchable(group.topic) === searchable(topic))
-    const section = cellOf(row, columns, 'group section')
-    const meant =
-      section !== ''
-        ? ofTopic.filter((group) => searchable(group.sectionName) === searchable(section))
-        : ofTopic.length > 1
-          ? ofTopic.filter((group) => group.section === person.section)
-          : ofTopic
-    const [group] = meant
-    if (ofTopic.length === 0) fault('topic', 'The sheet has no topic of that title.')
-    else if (!group && section !== '')
-      fault('group section', 'That topic has no group in a section of that name.')
-    else if (!group)
-      fault('topic', `That topic has no group in ${person.name}’s section. Add a column “group section”.`)
-    else seats.push({ line: row.line, person: person.key, group: group.key })
+    const seat = { line: row.line, person: person.key, group }
+    seen.set(person.key, [...before, seat])
+    seats.push(seat)
   }
   return { seats, faults }
+}
+
+/** Makes a finder of the group that a line means: its key, null for none, or what is wrong with which cell. */
+function groupFinder(groups: readonly KnownGroup[]) {
+  const alike = (one: string, other: string) => searchable(one) === searchable(other)
+  return (
+    said: { topic: string; section: string; code: string },
+    person: { name: string; section: string | null },
+  ): string | null | { field: Column; message: string } => {
+    if (said.topic === '' && said.code === '') return null
+    const coded = groups.find(({ key }) => key === said.code)
+    if (coded) return coded.key
+    if (said.topic === '') return { field: 'group code', message: 'The sheet has no such group.' }
+    const ofTopic = groups.filter(({ topic }) => alike(topic, said.topic))
+    if (ofTopic.length === 0) return { field: 'topic', message: 'The sheet has no topic of that title.' }
+    const fits =
+      said.section !== ''
+        ? ofTopic.filter(({ sectionName }) => alike(sectionName, said.section))
+        : ofTopic.length > 1
+          ? ofTopic.filter(({ section }) => section === person.section)
+          : ofTopic
+    const [group] = fits
+    if (fits.length > 1)
+      return {
+        field: 'topic',
+        message: `${fits.length} groups are called that. The column “group code” tells them apart; export the file to have it.`,
+      }
+    if (group) return group.key
+    return said.section !== ''
+      ? { field: 'group section', message: 'That topic has no group in a section of that name.' }
+      : {
+          field: 'topic',
+          message: `That topic has no group in ${person.name}’s section. Add a column “group section”.`,
+        }
+  }
 }

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { marksHead, readMarksCsv, writeMarksCsv } from './marksCsv.ts'
+import { feedbackHead, marksHead, readMarksCsv, writeMarksCsv } from './marksCsv.ts'
 import { readRows } from './table.ts'
 
 it('writes a column for each task, open marks empty, and no formula', () => {
@@ -47,6 +47,8 @@ it('reads back what it wrote, of students and of groups', () => {
   expect(readMarksCsv(csv, known)).toEqual({
     of: 'students',
     faults: [],
+    scales: [],
+    feedback: [],
     points: [
       { line: 2, who: 'a', task: 'r', points: 17.5 },
       { line: 3, who: 'b', task: 'r', points: 0 },
@@ -64,12 +66,12 @@ it('reads back what it wrote, of students and of groups', () => {
 })
 
 it.each<[string, string, string]>([
-  ['email,Report\nnobody@school.example,3', '2 email', 'No active student'],
+  ['email,Report\nnobody@school.example,3', '2 email', 'Nobody active'],
   ['email,Report\nada@school.example,21', '2 Report', '0 to 20'],
   ['email,Report\nada@school.example,many', '2 Report', 'no number'],
   ['email,Report\nada@school.example,3.25', '2 Report', 'halves'],
   ['email,Report\nada@school.example,3\nada@school.example,4', '3 line', 'in line 2 already'],
-  ['name,Report\nBao Lin,3', '2 name', 'Several students'],
+  ['name,Report\nBao Lin,3', '2 name', '2 people are called that'],
   ['topic,Report\nKefir,3', '2 topic', 'Several groups'],
   ['topic,section,Report\nMiso,Tue lab,3', '2 topic', 'no such group'],
   ['email,Essay (of 9)\nada@school.example,3', '1 line', 'no such task'],
@@ -84,4 +86,54 @@ it.each<[string, string, string]>([
 
 it('reads a comma as the decimal mark where the cells are set off otherwise', () => {
   expect(readMarksCsv('email;Report\nada@school.example;17,5', known).points[0]?.points).toBe(17.5)
+})
+
+it.each(['1,000', '1.000', '1 000', '12.500', "1'000"])('does not take %j for a number of points', (cell) => {
+  const { points, faults } = readMarksCsv(`email;Report\nada@school.example;${cell}`, known)
+  expect(points).toEqual([])
+  expect(faults).toMatchObject([
+    { line: 2, field: 'Report', found: cell, message: expect.stringMatching(/thousand/) },
+  ])
+})
+
+it('asks about a column that is of other points than its task, then converts it or takes it as it stands', () => {
+  const csv =
+    'email,Report (of 100),Poster\nada@school.example,85,4\nbao@school.example,10,\nlin@school.example,130,'
+  const asked = readMarksCsv(csv, known)
+  expect(asked.scales).toEqual([{ title: 'Report', said: 100, most: 20 }])
+  expect(asked.faults).toMatchObject([
+    { line: 1, field: 'Report', message: expect.stringMatching(/Say below/) },
+  ])
+  // The other columns go on.
+  expect(asked.points).toEqual([{ line: 2, who: 'a', task: 'p', points: 4 }])
+  const converted = readMarksCsv(csv, known, 'convert')
+  expect(converted.points.filter(({ task }) => task === 'r')).toEqual([
+    { line: 2, who: 'a', task: 'r', points: 17 },
+    { line: 3, who: 'b', task: 'r', points: 2 },
+  ])
+  expect(converted.faults).toMatchObject([{ line: 4, message: 'The column is of 0 to 100 points.' }])
+  const asIs = readMarksCsv(csv, known, 'as-is')
+  expect(asIs.faults.map(({ line }) => line)).toEqual([2, 4])
+  expect(asIs.points).toContainEqual({ line: 3, who: 'b', task: 'r', points: 10 })
+})
+
+it('finds students by their number, too', () => {
+  const numbered = { ...known, students: known.students.map((one, i) => ({ ...one, number: `00${i + 1}` })) }
+  expect(readMarksCsv('student number,Report\n2,3', numbered).points).toMatchObject([{ who: 'b', points: 3 }])
+})
+
+it('reads feedback beside the points, and what goes out with it comes in again', () => {
+  const head = [...marksHead(['name', 'email'], known.tasks), ...feedbackHead(known.tasks)]
+  const csv = writeMarksCsv(head, [
+    { who: ['Ada Holt', 'ada@school.example'], points: [17.5, null], feedback: ['Good, and\n=brave.', ''] },
+  ])
+  expect(readMarksCsv(csv, known)).toMatchObject({
+    faults: [],
+    points: [{ who: 'a', task: 'r', points: 17.5 }],
+    feedback: [{ line: 2, who: 'a', task: 'r', text: 'Good, and\n=brave.' }],
+  })
+  const alone = readMarksCsv('email,Report: Feedback\nada@school.example,Well done', known)
+  expect(alone).toMatchObject({ faults: [], points: [], feedback: [{ task: 'r', text: 'Well done' }] })
+  const long = readMarksCsv(`email,Report: feedback\nada@school.example,${'x'.repeat(4_001)}`, known)
+  expect(long).toMatchObject({ feedback: [], faults: [{ line: 2, field: 'Report' }] })
 })

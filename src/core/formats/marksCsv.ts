@@ -1,3 +1,4 @@
+import { LIMITS } from '../limits.ts'
 import { fitPoints } from '../marks.ts'
 import {
   type Columns,
@@ -10,12 +11,15 @@ import {
   tableFault,
   writeTable,
 } from './table.ts'
+import { type Nameable, personFinder, WHO_SPELLINGS } from './who.ts'
 
 /** What one student or one group got, task by task in the order of the tasks; null where it is open. */
 export interface MarksLine {
   /** The leading cells: who it is, and where. */
   who: readonly string[]
   points: readonly (number | null)[]
+  /** What was written beside each, in the same order; left out where none goes out. */
+  feedback?: readonly string[]
 }
 
 /** The head of a table of marks: who, then a column for each task with its points. */
@@ -26,9 +30,13 @@ export function marksHead(
   return [...who, ...tasks.map(({ title, most }) => `${title} (of ${most})`)]
 }
 
+/** The heads of the columns with feedback, behind those with points. */
+export const feedbackHead = (tasks: readonly { title: string }[]): string[] =>
+  tasks.map(({ title }) => `${title}: feedback`)
+
 /** Cells of one line; what is open is empty. */
-export function marksCells({ who, points }: MarksLine): (string | number)[] {
-  return [...who, ...points.map((one) => one ?? '')]
+export function marksCells({ who, points, feedback = [] }: MarksLine): (string | number)[] {
+  return [...who, ...points.map((one) => one ?? ''), ...feedback]
 }
 
 /** Marks as CSV. */
@@ -41,7 +49,7 @@ export function writeMarksCsv(head: readonly string[], lines: readonly MarksLine
 
 /** What a table of marks is read against. */
 export interface MarksKnown {
-  students: readonly { key: string; name: string; email: string }[]
+  students: readonly Nameable[]
   groups: readonly { key: string; topic: string; section: string }[]
   tasks: readonly { key: string; title: string; most: number }[]
 }
@@ -54,25 +62,49 @@ export interface PointsRead {
   points: number
 }
 
+/** Feedback as a file gives it. */
+export interface FeedbackRead {
+  line: number
+  who: string
+  task: string
+  text: string
+}
+
+/** A column whose head says that it is of other points than the task brings. */
+export interface OtherScale {
+  title: string
+  said: number
+  most: number
+}
+
+/** What is done with points of such columns: put to the scale of the task, or taken as they stand. */
+export type Scale = 'convert' | 'as-is'
+
 /** What a file of marks says, and what of it cannot be taken. */
 export interface MarksReading {
+  /** Columns that are of other points than their tasks, whatever was said of them. */
+  scales: OtherScale[]
   of: 'students' | 'groups'
   points: PointsRead[]
+  /** What is written to a student or a group about a task. */
+  feedback: FeedbackRead[]
   faults: LineFault[]
 }
 
 const SPELLINGS = {
-  name: ['name', 'student', 'full name'],
-  email: ['email', 'e-mail', 'mail', 'email address'],
+  ...WHO_SPELLINGS,
   topic: ['topic', 'group', 'title'],
   section: ['section'],
 }
 
 /**
- * Reads a table of marks, of students (by email, or name where that is one’s own) or of groups (by topic and section).
- * An empty cell leaves the mark as it is.
+ * Reads a table of marks, of students (by email, student number, or name where that is one’s own) or of groups (by topic
+ * and section).
+ * An empty cell leaves the mark as it is. A number that may be of thousands is none, and points of a column that says to be
+ * of more or fewer than the task are taken only once it is said how.
+ * @param scale how, where it was said
  */
-export function readMarksCsv(text: string, known: MarksKnown): MarksReading {
+export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): MarksReading {
   const noTable = tableFault(text)
   const [head, ...rows] = noTable === null ? readRows(text) : []
   const faults: LineFault[] = []
@@ -80,8 +112,14 @@ export function readMarksCsv(text: string, known: MarksKnown): MarksReading {
     faults.push({ line, field, found: short(found), message })
   }
   const columns = recogniseColumns(head?.cells ?? [], SPELLINGS)
-  const students = columns.email !== undefined || columns.name !== undefined
-  const reading = { of: students ? ('students' as const) : ('groups' as const), points: [], faults }
+  const students = [columns.email, columns.number, columns.name].some((at) => at !== undefined)
+  const reading: MarksReading = {
+    of: students ? 'students' : 'groups',
+    points: [],
+    feedback: [],
+    scales: [],
+    faults,
+  }
   if (!head || (!students && columns.topic === undefined)) {
     const message =
       noTable ?? 'The first line names the columns: email or topic, and then the tasks by their titles.'
@@ -89,10 +127,23 @@ export function readMarksCsv(text: string, known: MarksKnown): MarksReading {
     return reading
   }
   const tasks = tasksIn(head, known.tasks, fault)
-  if (tasks.length === 0 && faults.length === 0)
+  const scales = tasks.flatMap(({ title, said, most }) =>
+    said === null || said === most ? [] : [{ title, said, most }],
+  )
+  if (scale === undefined)
+    for (const { title, said, most } of scales)
+      fault(
+        head.line,
+        title,
+        `of ${said}`,
+        `The task brings ${most} points. Say below what is done with points of ${said}.`,
+      )
+  const texts = feedbackIn(head, known.tasks)
+  if (tasks.length === 0 && texts.length === 0 && faults.length === 0)
     fault(head.line, 'line', '', 'No column is called like a task of this sheet.')
   const find = students ? studentFinder(known.students, columns) : groupFinder(known.groups, columns)
   const points: PointsRead[] = []
+  const feedback: FeedbackRead[] = []
   const seen = new Map<string, number>()
   for (const row of rows) {
     const who = find(row)
@@ -106,18 +157,44 @@ export function readMarksCsv(text: string, known: MarksKnown): MarksReading {
       continue
     }
     seen.set(who.key, row.line)
-    for (const { key, title, most, index } of tasks) {
+    for (const { key, title, index } of texts) {
+      const text = (row.cells[index] ?? '').normalize('NFC')
+      if (text.length > LIMITS.brief)
+        fault(
+          row.line,
+          title,
+          text,
+          `Feedback holds ${LIMITS.brief.toLocaleString('en')} characters at most.`,
+        )
+      else if (text !== '') feedback.push({ line: row.line, who: who.key, task: key, text })
+    }
+    for (const { key, title, most, said, index } of tasks) {
       const cell = row.cells[index] ?? ''
-      if (cell === '') continue
-      const given = Number(cell.replace(/^(\d+),(\d+)$/, '$1.$2'))
-      if (!Number.isFinite(given)) fault(row.line, title, cell, 'That is no number.')
+      const other = said !== null && said !== most
+      if (cell === '' || (other && scale === undefined)) continue
+      const plain = Number(cell.replace(/^(\d+),(\d+)$/, '$1.$2'))
+      const convert = other && scale === 'convert'
+      const given = convert ? fitPoints((plain * most) / said, most) : plain
+      if (GROUPED.test(cell))
+        fault(
+          row.line,
+          title,
+          cell,
+          'This may be thousands or thousandths. Write it without the sign between.',
+        )
+      else if (!Number.isFinite(plain)) fault(row.line, title, cell, 'That is no number.')
+      else if (convert && (plain < 0 || plain > said))
+        fault(row.line, title, cell, `The column is of 0 to ${said} points.`)
       else if (given < 0 || given > most) fault(row.line, title, cell, `It brings 0 to ${most} points.`)
       else if (fitPoints(given, most) !== given) fault(row.line, title, cell, 'Points are given in halves.')
       else points.push({ line: row.line, who: who.key, task: key, points: given })
     }
   }
-  return { ...reading, points }
+  return { ...reading, points, feedback, scales }
 }
+
+/** A number with a sign before its last three digits: `1,000`, `1.000`, `1 000`. */
+const GROUPED = /^\d{1,3}([.,\s\u00A0'’]\d{3})+$/
 
 type Fault = (line: number, field: string, found: string, message: string) => void
 type Found = { key: string; found: string } | { field: string; found: string; message: string }
@@ -126,12 +203,22 @@ const alike = (text: string) => text.trim().toLowerCase()
 
 function tasksIn(head: Row, tasks: MarksKnown['tasks'], fault: Fault) {
   return head.cells.flatMap((cell, index) => {
-    const named = /^(.*) \(of [\d.]+\)$/.exec(cell)?.[1]
+    const [, named, points] = /^(.*?) ?\((?:of|out of|max\.?) ?([\d.,]+)\)$/i.exec(cell) ?? []
+    const said = points === undefined ? null : Number(points.replace(',', '.'))
     const fits = tasks.filter(({ title }) => alike(title) === alike(named ?? cell))
     if (fits.length > 1) fault(head.line, 'line', cell, 'Two tasks have this title. Rename one of them.')
     if (fits.length === 0 && named !== undefined)
       fault(head.line, 'line', cell, 'The sheet has no such task.')
-    return fits.length === 1 ? fits.map((task) => ({ ...task, index })) : []
+    return fits.length === 1 ? fits.map((task) => ({ ...task, said, index })) : []
+  })
+}
+
+/** The columns with feedback to tasks: `Report: feedback`. */
+function feedbackIn(head: Row, tasks: MarksKnown['tasks']) {
+  return head.cells.flatMap((cell, index) => {
+    const named = /^(.*): ?feedback$/i.exec(cell)?.[1]
+    const fits = named === undefined ? [] : tasks.filter(({ title }) => alike(title) === alike(named))
+    return fits.length === 1 ? fits.map(({ key, title }) => ({ key, title, index })) : []
   })
 }
 
@@ -139,19 +226,14 @@ function studentFinder(
   students: MarksKnown['students'],
   columns: Columns<keyof typeof SPELLINGS>,
 ): (row: Row) => Found {
+  const find = personFinder(students)
   return (row) => {
-    const email = cellOf(row, columns, 'email')
-    const name = cellOf(row, columns, 'name')
-    const fits = students.filter((one) =>
-      email === '' ? alike(one.name) === alike(name) : alike(one.email) === alike(email),
-    )
-    const found = email || name
-    const field = email ? 'email' : 'name'
-    if (fits.length > 1) return { field, found, message: 'Several students are called that. Give the email.' }
-    const [student] = fits
-    return student
-      ? { key: student.key, found }
-      : { field, found, message: 'No active student is called that.' }
+    const cell = (column: keyof typeof SPELLINGS) => cellOf(row, columns, column)
+    const said = { email: cell('email'), number: cell('number'), name: cell('name') }
+    const meant = find(said)
+    return 'message' in meant
+      ? meant
+      : { key: meant.person.key, found: said.email || said.number || said.name }
   }
 }
 

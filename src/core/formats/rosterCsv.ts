@@ -1,13 +1,25 @@
-import { isEmail, normalEmail } from '../email.ts'
 import { LIMITS } from '../limits.ts'
-import type { Role, RosterLine } from '../roster.ts'
+import { nameParts } from '../names.ts'
+import type { RosterLine, RosterPerson, SaidOfName } from '../roster.ts'
+import { cleanText } from '../text.ts'
+import { type Addressed, nameFromAddress, readAddressList } from './addressList.ts'
+import {
+  aroundComma,
+  columnsByContent,
+  headingsBeside,
+  headingsIn,
+  numbersApart,
+  type RosterColumn,
+  surnamesFirst,
+  without,
+} from './rosterColumns.ts'
+import { type Commas, list, readLines } from './rosterLines.ts'
 import {
   type Columns,
   cellOf,
   type LineFault,
   type Row,
   readRows,
-  recogniseColumns,
   short,
   tableFault,
   writeTable,
@@ -21,41 +33,44 @@ export type RosterReading =
       faults: LineFault[]
       /** Columns that say something else of people, by name: they can be kept as attributes. */
       spare: string[]
+      /** What each column is called: by its heading, or by what stands in its first line where there are none. */
+      header: string[]
+      /** Which column is which, counted from 0. */
+      columns: Columns<RosterColumn>
+      /** Whether a line of headings was read; else the columns were told by what is in them. */
+      headed: boolean
+      /** What of the file was passed over, in sentences. */
+      notes: string[]
+      /** How names with a comma are read; null where no name has one. */
+      commas: Commas | null
+      /** Sections that lines name and the course does not have, as they are first spelled. */
+      strange: string[]
     }
   | { readable: false; message: string; header?: string[] }
 
-/** The columns of a roster. A name may stand in one column or in two. */
-export type RosterColumn = 'name' | 'given' | 'surname' | 'email' | 'section' | 'role'
-
-const SPELLINGS: Record<RosterColumn, readonly string[]> = {
-  name: ['name', 'full name', 'student', 'student name', 'display name', 'participant'],
-  given: ['first name', 'given name', 'forename', 'firstname'],
-  surname: ['last name', 'surname', 'family name', 'lastname'],
-  email: ['email', 'e-mail', 'mail', 'email address', 'e-mail address', 'address'],
-  section: ['section', 'lab', 'lab section', 'class', 'class period', 'period', 'slot'],
-  role: ['role', 'course role'],
-}
-const ROLES: Record<string, Role> = {
-  student: 'student',
-  tutor: 'tutor',
-  instructor: 'instructor',
-  '': 'student',
+/** How a roster is read, where somebody says so. */
+export interface RosterHow {
+  /** Columns pointed out by hand, before those told by their headings; −1 for one that is not in the file. */
+  columns?: Columns<RosterColumn> | undefined
+  /** Names of further columns whose values are kept as attributes. */
+  keep?: readonly string[]
+  /** Whether the first line has the headings, or a person; left out, it is looked for. */
+  headings?: 'first' | 'none' | undefined
+  /** How names with a comma are read; left out, most of them say. */
+  commas?: Commas | undefined
+  /** The section of everybody, where the file does not say. */
+  section?: string | undefined
 }
 
 /**
- * Reads a roster from CSV text (RFC 4180; comma, semicolon or tab; with or without a byte order mark).
- * The first line names the columns, in any order and case. Lines are checked one by one, so that good lines
- * are known beside bad ones.
+ * Reads a roster from CSV text (RFC 4180; comma, semicolon or tab; with or without a byte order mark). Headings name the
+ * columns, in any order and case, with lines of titles above them or none; where there are no headings, columns are told
+ * by what is in them, and the first line is a person. Lines are checked one by one, so that good lines are known beside
+ * bad ones.
  * @param sections the course's section names; a student's section must be one of them, if there are any
- * @param mapped columns that somebody pointed out by hand, before those recognised by their names
- * @param keep names of further columns whose values are kept as attributes
  */
-export function readRosterCsv(
-  text: string,
-  sections: readonly string[],
-  mapped?: Columns<RosterColumn>,
-  keep: readonly string[] = [],
-): RosterReading {
+export function readRosterCsv(text: string, sections: readonly string[], how: RosterHow = {}): RosterReading {
+  const { columns: mapped = {}, keep = [], headings } = how
   if (text.length > LIMITS.rosterText) {
     return unreadable(
       `This is longer than a roster can be (${LIMITS.rosterText.toLocaleString('en')} characters).`,
@@ -63,13 +78,19 @@ export function readRosterCsv(
   }
   const noTable = tableFault(text)
   if (noTable) return unreadable(noTable)
-  const rows = readRows(text)
-  const header = rows.shift()
-  if (!header)
-    return unreadable('There is nothing in it. The first line must name the columns: name, email, section.')
-  const columns = { ...recogniseColumns(header.cells, SPELLINGS), ...mapped }
-  const fault = columnFault(columns, header.cells, sections)
-  if (fault) return { ...unreadable(fault), header: header.cells }
+  const addressed = headings === undefined ? readAddressList(text) : null
+  if (addressed) return ofAddresses(addressed, sections, how)
+  const all = readRows(text)
+  const [first] = all
+  if (!first) return unreadable('There is nothing in it. Give one person in each line: name, email, section.')
+  const named = headingsIn(all, headings)
+  const found = named ?? (headings === undefined ? headingsBeside(all, sections) : null)
+  const rows = all.slice(found ? found.at + 1 : 0)
+  const told = found?.columns ?? columnsByContent(rows, sections)
+  const columns = without({ ...numbersApart(told, rows), ...mapped })
+  const head = found ? (all[found.at]?.cells ?? []) : first.cells
+  const fault = columnFault(columns, head, sections, how)
+  if (fault) return { ...unreadable(fault), header: head }
   if (rows.length === 0) return unreadable('It names the columns, but no person follows.')
   if (rows.length > LIMITS.rosterLines) {
     const most = LIMITS.rosterLines.toLocaleString('en')
@@ -78,14 +99,98 @@ export function readRosterCsv(
     )
   }
   const known = new Set(Object.values(columns))
-  const others = header.cells.flatMap((cell, at) => {
-    const name = cell.trim()
-    return name !== '' && name.length <= LIMITS.attribute && !known.has(at) ? [{ name, at }] : []
+  const others = head.flatMap((cell, at) => {
+    const name = cleanText(cell)
+    return found && name !== '' && name.length <= LIMITS.attribute && !known.has(at) ? [{ name, at }] : []
   })
   const kept = others.filter(({ name }) => keep.includes(name))
-  const reading = readLines(rows, columns, sections, kept)
+  const commas = how.commas ?? (surnamesFirst(columns, rows) ? 'surname-first' : 'as-is')
+  const reading = readLines(rows, { columns, sections, kept, commas, section: how.section ?? '' })
   const spare = [...new Set(others.map(({ name }) => name))].slice(0, 20)
-  return { readable: true, ...reading, spare }
+  const taken = `Line ${first.line} is taken for headings: “${short(first.cells.join(', '))}”.`
+  const notes = [
+    ...(found && !named ? [taken] : titlesPassed(all, found?.at ?? 0)),
+    ...surplus(rows, head.length),
+  ]
+  const some = rows.some((row) => aroundComma(cellOf(row, columns, 'name')) !== null)
+  return {
+    readable: true,
+    ...reading,
+    spare,
+    header: head,
+    columns,
+    headed: found !== null,
+    notes,
+    commas: some ? commas : null,
+  }
+}
+
+/** A roster from a list of addresses. Whoever has no name there is called by the address. */
+function ofAddresses(
+  people: readonly Addressed[],
+  sections: readonly string[],
+  { section = '' }: RosterHow,
+): RosterReading {
+  const nameless = people.filter(({ name }) => name === '').length
+  const rows = people.map(({ line, name, email }) => ({
+    line,
+    cells: [name || nameFromAddress(email), email],
+    broken: false,
+  }))
+  const columns = { name: 0, email: 1 }
+  const header = ['name', 'address']
+  if (sections.length > 0 && section === '') {
+    const which = list(sections)
+    return {
+      ...unreadable(
+        `A list of addresses does not say who is in which section, and the course has ${which}. Say which section they are in, or give a table with a section for each.`,
+      ),
+      header,
+    }
+  }
+  if (rows.length > LIMITS.rosterLines)
+    return unreadable(`It has more than ${LIMITS.rosterLines.toLocaleString('en')} addresses. Split it.`)
+  const notes =
+    nameless > 0
+      ? [
+          `${nameless === 1 ? 'One has' : `${nameless} have`} no name in the list, and ${nameless === 1 ? 'is' : 'are'} called by the address.`,
+        ]
+      : []
+  return {
+    readable: true,
+    ...readLines(rows, { columns, sections, kept: [], commas: 'as-is', section }),
+    spare: [],
+    header,
+    columns,
+    headed: true,
+    notes,
+    commas: null,
+  }
+}
+
+function titlesPassed(rows: readonly Row[], at: number): string[] {
+  const [first, last] = [rows[0], rows[at - 1]]
+  if (!first || !last) return []
+  const which = first === last ? `Line ${first.line}` : `Lines ${first.line} to ${last.line}`
+  return [
+    `${which} above the headings ${first === last ? 'was' : 'were'} passed over: “${short(first.cells.join(' ').trim())}”.`,
+  ]
+}
+
+/** Lines named of those that have more in them than there are columns. */
+const NAMED = 5
+
+function surplus(rows: readonly Row[], width: number): string[] {
+  const past = rows.flatMap(({ line, cells }) => {
+    const more = cells.slice(width).filter((cell) => cell !== '')
+    return more.length > 0 ? [`“${short(more.join(', '))}” in line ${line}`] : []
+  })
+  if (past.length === 0) return []
+  const named = past.slice(0, NAMED).join('; ')
+  const others = past.length > NAMED ? `, and more in ${past.length - NAMED} other lines` : ''
+  return [
+    `Behind the last column stands something that is not read: ${named}${others}. A comma within a cell needs quotation marks around the cell.`,
+  ]
 }
 
 const unreadable = (message: string) => ({ readable: false as const, message })
@@ -94,108 +199,46 @@ function columnFault(
   columns: Columns<RosterColumn>,
   header: readonly string[],
   sections: readonly string[],
+  { section = '' }: RosterHow,
 ): string | null {
   const missing: string[] = []
   if (columns.name === undefined && columns.surname === undefined) missing.push('name')
-  if (columns.email === undefined) missing.push('email')
-  if (columns.section === undefined && sections.length > 0) missing.push('section')
+  if (columns.email === undefined && columns.number === undefined) missing.push('email')
+  if (columns.section === undefined && sections.length > 0 && section === '') missing.push('section')
   if (missing.length === 0) return null
   const read = header
     .slice(0, 6)
     .map((cell) => `“${short(cell)}”`)
     .join(', ')
-  return `The first line must name the columns, and none of them is ${missing.map((m) => `“${m}”`).join(' or ')}. It reads ${read}.`
+  return `The first line must name the columns, and no column is ${missing.map((m) => `“${m}”`).join(' or ')}, by its name or by what is in it. It reads ${read}.`
 }
 
-/** A column whose values are kept, by its name and place. */
-interface Kept {
-  name: string
-  at: number
-}
+/** Somebody as a roster file has them. */
+export type RosterRow = Pick<RosterPerson, 'name' | 'email' | 'section' | 'role'> &
+  Partial<SaidOfName> & { attributes?: Readonly<Record<string, string>> }
 
-function readLines(
-  rows: Row[],
-  columns: Columns<RosterColumn>,
-  sections: readonly string[],
-  kept: readonly Kept[],
-): { lines: RosterLine[]; faults: LineFault[] } {
-  const lines: RosterLine[] = []
-  const faults: LineFault[] = []
-  const firstLineOf = new Map<string, number>()
-  for (const row of rows) {
-    const found = readLine(row, columns, sections)
-    const earlier = firstLineOf.get(found.line.email)
-    if (found.faults.length === 0 && earlier !== undefined) {
-      found.faults.push({
-        line: row.line,
-        field: 'email',
-        found: found.line.email,
-        message: `The same address stands in line ${earlier}. Keep one of the two.`,
-      })
-    }
-    if (found.faults.length > 0) faults.push(...found.faults)
-    else {
-      firstLineOf.set(found.line.email, row.line)
-      lines.push(kept.length > 0 ? { ...found.line, attributes: attributesOf(row, kept) } : found.line)
-    }
-  }
-  return { lines, faults }
-}
-
-function attributesOf({ cells }: Row, kept: readonly Kept[]): Record<string, string> {
-  return Object.fromEntries(
-    kept.map(({ name, at }) => [name, (cells[at] ?? '').trim().slice(0, LIMITS.attribute)]),
-  )
-}
-
-function readLine(
-  row: Row,
-  columns: Columns<RosterColumn>,
-  sections: readonly string[],
-): { line: RosterLine; faults: LineFault[] } {
-  const faults: LineFault[] = []
-  const fault = (field: RosterColumn | 'line', found: string, message: string) =>
-    faults.push({ line: row.line, field, found: short(found), message })
-  const cell = (column: RosterColumn) => cellOf(row, columns, column)
-  if (row.broken) {
-    fault(
-      'line',
-      row.cells.join(', '),
-      'A quotation mark opens here and is not closed, or stands inside a cell alone.',
-    )
-  }
-  const name = (cell('name') || `${cell('given')} ${cell('surname')}`).replace(/\s+/g, ' ').trim()
-  if (name === '') fault('name', '', 'The name is missing.')
-  if (name.length > LIMITS.personName)
-    fault('name', name, `A name holds ${LIMITS.personName} characters at most.`)
-  const email = normalEmail(cell('email'))
-  if (email === '') fault('email', '', 'The email address is missing.')
-  else if (!isEmail(email))
-    fault('email', email, 'This is not an email address: one @ and a domain are needed.')
-  const role = ROLES[cell('role').toLowerCase()]
-  if (!role) fault('role', cell('role'), 'A role is student, tutor or instructor.')
-  const typed = cell('section')
-  const section = sections.find((known) => known.toLowerCase() === typed.toLowerCase()) ?? null
-  const needed = role === 'student' && sections.length > 0
-  if (typed === '' && needed)
-    fault('section', '', `The section is missing. The course has ${list(sections)}.`)
-  if (typed !== '' && section === null && sections.length > 0) {
-    fault('section', typed, `The course has no such section; it has ${list(sections)}.`)
-  }
-  const saysRole = columns.role !== undefined && cell('role') !== ''
-  return { line: { line: row.line, name, email, section, role: saysRole ? (role ?? null) : null }, faults }
-}
-
-function list(words: readonly string[]): string {
-  return words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '')
-}
-
-/** Writes a roster as CSV that `readRosterCsv` reads back unchanged. */
-export function writeRosterCsv(
-  people: readonly { name: string; email: string; section: string | null; role: Role }[],
-): string {
+/**
+ * Writes a roster as CSV that `readRosterCsv` reads back unchanged: the name whole and in its two parts, what somebody is
+ * called besides, the student number, and a column for each attribute that anybody has.
+ */
+export function writeRosterCsv(people: readonly RosterRow[]): string {
+  const attributes = [...new Set(people.flatMap(({ attributes = {} }) => Object.keys(attributes)))]
   return writeTable(
-    ['name', 'email', 'section', 'role'],
-    people.map(({ name, email, section, role }) => [name, email, section ?? '', role]),
+    ['name', 'given name', 'surname', 'called', 'student number', 'email', 'section', 'role', ...attributes],
+    people.map((person) => {
+      const { name, given = '', family = '', called = '', number = '', email, section, role } = person
+      const parts = nameParts({ name, given, family })
+      return [
+        name,
+        parts.given,
+        parts.family,
+        called,
+        number,
+        email,
+        section ?? '',
+        role,
+        ...attributes.map((attribute) => person.attributes?.[attribute] ?? ''),
+      ]
+    }),
   )
 }

@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { cleanText } from '../text.ts'
 
 /** Something wrong in a file: where, and what would be right. */
 export interface LineFault {
@@ -23,21 +24,28 @@ export type Columns<Column extends string> = { [C in Column]?: number | undefine
 
 /** Lines, quotation marks and separators that a table of people may have: more is none, and reading it would take long. */
 const MOST = { lines: 12_000, quotes: 60_000, separators: 240_000 }
+const COUNTED = { lines: 'lines', quotes: 'quotation marks', separators: 'commas' }
 
 /** Why a text is no table of people, seen before it is read; null where it may be one. */
 export function tableFault(text: string): string | null {
   const end = endOf(text)
   const counts = { lines: 1, quotes: 0, separators: 0 }
   for (let at = 0; at < end; at++) {
-    const letter = text[at]
-    if (letter === '\n' || (letter === '\r' && text[at + 1] !== '\n')) counts.lines += 1
-    else if (letter === '"') counts.quotes += 1
-    else if (letter === ',' || letter === ';' || letter === '\t') counts.separators += 1
+    const what = countedAt(text, at)
+    if (!what) continue
+    counts[what] += 1
+    if (counts[what] > MOST[what])
+      return `It has more than ${MOST[what].toLocaleString('en')} ${COUNTED[what]}, so it is no table of people. Choose another file.`
   }
-  const too = (['lines', 'quotes', 'separators'] as const).find((one) => counts[one] > MOST[one])
-  if (!too) return null
-  const what = { lines: 'lines', quotes: 'quotation marks', separators: 'commas' }[too]
-  return `It has more than ${MOST[too].toLocaleString('en')} ${what}, so it is no table of people. Choose another file.`
+  return null
+}
+
+/** What a character adds to, if anything. */
+function countedAt(text: string, at: number): keyof typeof MOST | null {
+  const letter = text[at]
+  if (letter === '\n' || (letter === '\r' && text[at + 1] !== '\n')) return 'lines'
+  if (letter === '"') return 'quotes'
+  return letter === ',' || letter === ';' || letter === '\t' ? 'separators' : null
 }
 
 /** Where a table ends: what spreadsheets leave behind the last line with something in it is no part of it. */
@@ -49,8 +57,86 @@ function endOf(text: string): number {
   return end
 }
 
-/** Characters from whose first lines it is seen which separator a table has. */
-const SAMPLE = 8_000
+const SEPARATORS = [',', ';', '\t'] as const
+
+/** Characters of a text that are looked at: thousands of lines say enough. */
+const LOOKED_AT = 300_000
+
+/** Lines that a quoted cell may go over: past that the quotation mark was one in the text. */
+const LONGEST_CELL = 200
+/** Such marks after which none is looked at any more. */
+const MOST_STRAY = 20
+
+/**
+ * Which separator a table has, seen from its lines that have something in them (of a very long one the first
+ * thousands): the one by which most lines have equally many cells. None, where the first line has none of them and most
+ * lines have none either.
+ */
+export function separatorOf(whole: string): string {
+  const text =
+    whole.length > LOOKED_AT ? whole.slice(0, whole.lastIndexOf('\n', LOOKED_AT) + 1) || whole : whole
+  const found = SEPARATORS.map((separator) => ({ separator, ...evennessOf(text, separator) }))
+  const [best] = found.toSorted((a, b) => b.share - a.share || b.cells - a.cells)
+  return best && best.share > 0 ? best.separator : NO_SEPARATOR
+}
+
+/** Stands in no text of ours: a table with it has one column. */
+const NO_SEPARATOR = '\u001F'
+
+/** How many lines of a text have the same number of cells by a separator, as a part of all, and how many cells that is. */
+function evennessOf(text: string, separator: string): { share: number; cells: number } {
+  const times = new Map<number, number>()
+  let lines = 0
+  let cells = 1
+  let first = 0
+  let empty = true
+  // Where a cell in quotation marks began; -1 outside of one.
+  let quoted = -1
+  let within = 0
+  let stray = 0
+  const endLine = () => {
+    if (!empty) {
+      if (lines === 0) first = cells
+      lines += 1
+      if (cells > 1) times.set(cells, (times.get(cells) ?? 0) + 1)
+    }
+    cells = 1
+    empty = true
+  }
+  let begins = true
+  for (let at = 0; at < text.length; at++) {
+    const letter = text[at]
+    if (quoted >= 0) {
+      if (letter === '"') {
+        if (text[at + 1] === '"') at += 1
+        else quoted = -1
+      } else if (letter === '\n' && ++within > LONGEST_CELL) {
+        at = quoted
+        quoted = -1
+        stray += 1
+        begins = false
+      }
+      continue
+    }
+    if (letter === '"' && begins && stray < MOST_STRAY) {
+      quoted = at
+      within = 0
+      empty = false
+    } else if (letter === separator) cells += 1
+    else if (letter === '\n' || letter === '\r') endLine()
+    else if (letter !== ' ' && !SEPARATORS.some((one) => one === letter)) empty = false
+    begins = letter === separator || letter === '\n' || letter === '\r' || (begins && letter === ' ')
+  }
+  endLine()
+  const most = Math.max(0, ...times.values())
+  const [usual = 1] = [...times].filter(([, n]) => n === most).map(([cells]) => cells)
+  const share = lines === 0 ? 0 : most / lines
+  // Commas in some lines of a list are commas.
+  return { share: share >= 0.5 || first > 1 ? share : 0, cells: usual }
+}
+
+/** A line that says which separator follows, as some spreadsheets write it. */
+const SAYS_SEPARATOR = /^\s*sep=(.)[,;\t ]*(?:\r\n|\n|\r)/i
 
 /**
  * Reads text as a table (RFC 4180; comma, semicolon or tab; with or without a byte order mark). Blank lines are
@@ -58,12 +144,11 @@ const SAMPLE = 8_000
  */
 export function readRows(text: string): Row[] {
   const rows: Row[] = []
-  const content = text.slice(text.startsWith('\uFEFF') ? 1 : 0, Math.max(1, endOf(text)))
-  const { delimiter } = Papa.parse(content.slice(0, SAMPLE), {
-    delimitersToGuess: [',', ';', '\t'],
-    preview: 10,
-  }).meta
-  let line = 1
+  const whole = text.slice(text.startsWith('\uFEFF') ? 1 : 0, Math.max(1, endOf(text)))
+  const told = SAYS_SEPARATOR.exec(whole)
+  const content = told ? whole.slice(told[0].length) : whole
+  const delimiter = told?.[1] ?? separatorOf(content)
+  let line = told ? 2 : 1
   let at = 0
   Papa.parse<string[]>(content, {
     delimiter,
@@ -71,11 +156,32 @@ export function readRows(text: string): Row[] {
       if (data.some((cell) => cell.trim() !== '')) {
         rows.push({ line, cells: data.map(plain), broken: errors.some(({ type }) => type === 'Quotes') })
       }
-      line += content.slice(at, meta.cursor).match(/\r\n|\n|\r/g)?.length ?? 0
+      // A break of two signs may lie across two steps; it counts once.
+      const from = content[at] === '\n' && content[at - 1] === '\r' ? at + 1 : at
+      line += content.slice(from, meta.cursor).match(/\r\n|\n|\r/g)?.length ?? 0
       at = meta.cursor
     },
   })
   return rows
+}
+
+/** Lines among which headings are looked for: above them stand titles, at most. */
+const HEADINGS_AMONG = 10
+
+/**
+ * Finds the line of headings: the first of a few that names enough.
+ * @returns where it is among the rows, with the columns it names; null where no line does
+ */
+export function findHeadings<Column extends string>(
+  rows: readonly Row[],
+  spellings: Readonly<Record<Column, readonly string[]>>,
+  enough: (columns: Columns<Column>) => boolean,
+): { at: number; columns: Columns<Column> } | null {
+  for (const [at, { cells }] of rows.slice(0, HEADINGS_AMONG).entries()) {
+    const columns = recogniseColumns(cells, spellings)
+    if (enough(columns)) return { at, columns }
+  }
+  return null
 }
 
 /** Finds the known columns in a header, by common spellings, whatever their order and case. */
@@ -85,10 +191,10 @@ export function recogniseColumns<Column extends string>(
 ): Columns<Column> {
   const columns: Columns<Column> = {}
   header.forEach((cell, index) => {
-    const word = cell
+    // “E-mail *” and “Name:” are what forms make of them.
+    const word = cleanText(cell.replaceAll('_', ' '))
       .toLowerCase()
-      .replace(/[_\s]+/g, ' ')
-      .trim()
+      .replace(/[\s*:]+$/, '')
     const column = (Object.keys(spellings) as Column[]).find((key) => spellings[key].includes(word))
     if (column && columns[column] === undefined) columns[column] = index
   })

@@ -10,6 +10,22 @@ const read = (text: string, taken: string[] = []) => {
 }
 
 describe('a list of topics', () => {
+  it('are read from a short table with tabs or semicolons, titles above the headings or none at all', () => {
+    const read = (text: string) => {
+      const reading = readTopicsCsv(text, [])
+      return reading.readable
+        ? reading.lines.map(({ line, title, seats }) => [line, title, seats])
+        : reading.message
+    }
+    expect(read('Sourdough\t\t4\nMiso\t\t3\n')).toEqual([
+      [1, 'Sourdough', 4],
+      [2, 'Miso', 3],
+    ])
+    expect(read('Topics of the spring;\nTitle;Seats\nMa\u0301laga\u200B wine;4\n')).toEqual([
+      [3, 'Málaga wine', 4],
+    ])
+  })
+
   it('is read from rows that a spreadsheet copied, in the order of the table', () => {
     const { lines, faults } = read(
       'Tempeh\tIncubation\t3\t2\t2026-05-13\t10:00\t11:30\tWarm cabinet\thttps://meet.example/t\nKefir',
@@ -55,7 +71,9 @@ describe('a list of topics', () => {
     ['title,seats\nTempeh,"2,5"', 'seats', /whole number from 1/],
     ['title,seats,floor\nTempeh,3,4', 'floor', /above the 3 seats/],
     ['title,date,start\nTempeh,2026-02-30,10:00', 'date', /2026-05-13/],
-    ['title,date,start\nTempeh,05/13/2026,10:00', 'date', /2026-05-13/],
+    ['title,date,start\nTempeh,05/06/2026,10:00', 'date', /day first or month first/],
+    ['title,date,start,end,end date\nTempeh,2026-05-13,10:00,,2026-05-14', 'end', /time at which it ends/],
+    ['title,date,start,end,end date\nTempeh,2026-05-13,10:00,9:00,2026-05-12', 'end', /after the start/],
     ['title,date,start\nTempeh,,10:00', 'date', /2026-05-13/],
     ['title,date,start\nTempeh,2026-05-13,25:00', 'start', /14:30/],
     ['title,date,start,end\nTempeh,2026-05-13,10:00,09:00', 'end', /after the start/],
@@ -101,7 +119,12 @@ describe('a list of topics', () => {
       brief: text(80),
       seats: fc.option(fc.oneof(fc.integer({ min: 5, max: 500 }), fc.constant('none' as const))),
       floor: fc.option(fc.integer({ min: 1, max: 5 })),
-      slot: fc.option(fc.record({ start: time, ends: fc.boolean() })),
+      slot: fc.option(
+        fc.record({
+          start: time,
+          ends: fc.constantFrom(null, '2026-05-13T23:45', '2026-05-14T00:15', '2026-05-16T12:00'),
+        }),
+      ),
       place: text(20),
       link: fc.constantFrom('', 'https://meet.example/a?b=c,d'),
     })
@@ -115,7 +138,7 @@ describe('a list of topics', () => {
         const given = drawn.map(({ slot, ...rest }) => ({
           ...rest,
           startsAt: slot ? `2026-05-13T${slot.start}` : null,
-          endsAt: slot?.ends ? '2026-05-13T23:45' : null,
+          endsAt: slot ? slot.ends : null,
         }))
         const csv = writeTopicsCsv(given)
         const { lines, faults } = read(csv)
@@ -124,5 +147,44 @@ describe('a list of topics', () => {
         for (const cell of Papa.parse<string[]>(csv).data.flat()) expect(cell).not.toMatch(/^[=+\-@]/)
       }),
     )
+  })
+
+  it('has days in the order that one line of it settles, or is asked about once', () => {
+    const settled = read('title,date,start\nTempeh,05/06/2026,1:30 pm\nMiso,05/13/2026,13:30:00')
+    expect(settled.days).toEqual({ order: 'month-first', doubtful: false })
+    expect(settled.lines.map(({ startsAt }) => startsAt)).toEqual(['2026-05-06T13:30', '2026-05-13T13:30'])
+    const doubtful = 'title,date,start\nTempeh,05/06/2026,10:00\nMiso,2026-06-07,10:00'
+    expect(read(doubtful)).toMatchObject({
+      days: { order: null, doubtful: true },
+      faults: [{ line: 2, field: 'date' }],
+      lines: [{ title: 'Miso' }],
+    })
+    const said = readTopicsCsv(doubtful, [], 200, { days: 'day-first' })
+    expect(said).toMatchObject({ faults: [], lines: [{ startsAt: '2026-06-05T10:00' }, {}] })
+  })
+
+  it('has slots over midnight, and days and times in one cell', () => {
+    expect(read('title,date,start,end\nTempeh,2026-05-13,22:00,1 am').lines).toMatchObject([
+      { startsAt: '2026-05-13T22:00', endsAt: '2026-05-14T01:00' },
+    ])
+    expect(read('title,start,end\nTempeh,2026-05-13 22:00,2026-05-15 01:00').lines).toMatchObject([
+      { startsAt: '2026-05-13T22:00', endsAt: '2026-05-15T01:00' },
+    ])
+    // So long a night is a mistake.
+    expect(read('title,date,start,end\nTempeh,2026-05-13,10:00,9:00').faults).toMatchObject([
+      { field: 'end' },
+    ])
+  })
+
+  it('names times that clocks skip or show twice by their lines', () => {
+    const text = 'title,date,start\nTempeh,2026-03-29,02:30\nMiso,2026-10-25,02:30\nKefir,2026-10-25,03:30'
+    const reading = readTopicsCsv(text, [], 200, { zone: 'Europe/Copenhagen' })
+    expect(reading).toMatchObject({
+      faults: [
+        { line: 2, found: '2026-03-29 02:30', message: expect.stringMatching(/never occurs/) },
+        { line: 3, message: expect.stringMatching(/occurs twice/) },
+      ],
+      lines: [{ title: 'Kefir' }],
+    })
   })
 })

@@ -1,7 +1,10 @@
 import { LIMITS } from '../limits.ts'
+import { cleanText } from '../text.ts'
+import { readLocalTime } from '../zone.ts'
 import {
   type Columns,
   cellOf,
+  findHeadings,
   type LineFault,
   type Row,
   readRows,
@@ -9,6 +12,7 @@ import {
   short,
   writeTable,
 } from './table.ts'
+import { type DayOrder, type DaysRead, dayAfter, dayOrderIn, readDay, readTime } from './when.ts'
 
 /** The columns of a list of topics, in the order in which they are written, and read where no line names them. */
 export const TOPIC_COLUMNS = [
@@ -21,6 +25,7 @@ export const TOPIC_COLUMNS = [
   'end',
   'place',
   'link',
+  'end date',
 ] as const
 export type TopicColumn = (typeof TOPIC_COLUMNS)[number]
 
@@ -39,7 +44,13 @@ export interface TopicLine {
 }
 
 export type TopicsReading =
-  | { readable: true; lines: TopicLine[]; faults: LineFault[] }
+  | {
+      readable: true
+      lines: TopicLine[]
+      faults: LineFault[]
+      /** How the days are written; doubtful where that has to be asked. */
+      days: DaysRead
+    }
   | { readable: false; message: string }
 
 const SPELLINGS: Record<TopicColumn, readonly string[]> = {
@@ -52,11 +63,24 @@ const SPELLINGS: Record<TopicColumn, readonly string[]> = {
   end: ['end', 'to', 'until', 'ends', 'end time'],
   place: ['place', 'where', 'room', 'location'],
   link: ['link', 'url', 'meeting link'],
+  'end date': ['end date', 'end day', 'ends on', 'last day'],
 }
+
+/** How topics are read, where somebody says so. */
+export interface TopicsHow {
+  /** Whether days or months come first, where the column does not tell. */
+  days?: DayOrder | undefined
+  /** The zone whose clocks the times are of: one that they skip or show twice is then named by its line. */
+  zone?: string
+}
+
+/** The longest that a slot over midnight may be which does not say that it ends the day after (hours). */
+const OVERNIGHT = 12
 
 /**
  * Reads topics from CSV text or rows copied from a spreadsheet. The first line may name the columns; where it does
- * not, they are read in the order of TOPIC_COLUMNS.
+ * not, they are read in the order of TOPIC_COLUMNS. Days and times are read in common spellings, the order of day and
+ * month told for the whole column; an end before its start is on the day after.
  * @param taken titles that the sheet has already
  * @param room topics that the sheet can still hold
  */
@@ -64,6 +88,7 @@ export function readTopicsCsv(
   text: string,
   taken: readonly string[],
   room: number = LIMITS.topics,
+  how: TopicsHow = {},
 ): TopicsReading {
   if (text.length > LIMITS.rosterText)
     return { readable: false, message: 'This is longer than a list of topics can be.' }
@@ -71,29 +96,46 @@ export function readTopicsCsv(
   const first = rows[0]
   if (!first)
     return { readable: false, message: 'There is nothing in it. Give one topic per line, its title first.' }
-  const named = recogniseColumns(first.cells, SPELLINGS)
+  const found = findHeadings(
+    rows,
+    SPELLINGS,
+    (columns) => columns.title !== undefined && Object.values(columns).length > 1,
+  )
+  const alone = recogniseColumns(first.cells, SPELLINGS)
+  const named = found?.columns ?? alone
   const positions: Columns<TopicColumn> = Object.fromEntries(TOPIC_COLUMNS.map((column, i) => [column, i]))
   const columns = named.title === undefined ? positions : named
-  if (columns === named) rows.shift()
+  if (columns === named) rows.splice(0, (found?.at ?? 0) + 1)
   if (rows.length === 0) return { readable: false, message: 'It names the columns, but no topic follows.' }
   if (rows.length > room) {
     const message = `It has ${rows.length} topics; the sheet has room for ${room}. Take some out, or start a second sheet.`
     return { readable: false, message }
   }
-  return readLines(rows, columns, taken)
+  const told = dayOrderIn(
+    rows.flatMap((row) => [cellOf(row, columns, 'date'), cellOf(row, columns, 'end date')]),
+  )
+  const order = how.days ?? told.order
+  return { ...readLines(rows, columns, taken, { order, zone: how.zone }), days: told }
+}
+
+/** What a line is read by, beside its own words. */
+interface By {
+  order: DayOrder | null
+  zone: string | undefined
 }
 
 function readLines(
   rows: readonly Row[],
   columns: Columns<TopicColumn>,
   taken: readonly string[],
-): TopicsReading {
+  by: By,
+): { readable: true; lines: TopicLine[]; faults: LineFault[] } {
   const lines: TopicLine[] = []
   const faults: LineFault[] = []
   const onSheet = new Set(taken.map((title) => title.toLowerCase()))
   const firstLineOf = new Map<string, number>()
   for (const row of rows) {
-    const found = readLine(row, columns)
+    const found = readLine(row, columns, by)
     const key = found.line.title.toLowerCase()
     const earlier = firstLineOf.get(key)
     if (key !== '' && earlier !== undefined)
@@ -111,7 +153,7 @@ function readLines(
   return { readable: true, lines, faults }
 }
 
-function readLine(row: Row, columns: Columns<TopicColumn>) {
+function readLine(row: Row, columns: Columns<TopicColumn>, by: By) {
   const faults: LineFault[] = []
   const fault = (field: TopicColumn | 'line', found: string, message: string) => {
     faults.push({ line: row.line, field, found: short(found), message })
@@ -124,7 +166,8 @@ function readLine(row: Row, columns: Columns<TopicColumn>) {
       'A quotation mark opens here and is not closed, or stands inside a cell alone.',
     )
   const within = (column: 'title' | 'brief' | 'place' | 'link', most: number) => {
-    const text = cell(column)
+    const text =
+      column === 'title' || column === 'place' ? cleanText(cell(column)) : cell(column).normalize('NFC')
     if (text.length > most) fault(column, text, `This holds ${most.toLocaleString('en')} characters at most.`)
     return text
   }
@@ -169,33 +212,57 @@ function readLine(row: Row, columns: Columns<TopicColumn>) {
   }
 
   function slot(): { startsAt: string | null; endsAt: string | null } {
-    const [date, start, end] = [cell('date'), cell('start'), cell('end')]
-    if (date === '' && start === '' && end === '') return { startsAt: null, endsAt: null }
-    const day = readDay(date)
-    const from = readTime(start)
+    const nothing = { startsAt: null, endsAt: null }
+    const [date, start, end, endDate] = [cell('date'), cell('start'), cell('end'), cell('end date')]
+    if ([date, start, end, endDate].every((text) => text === '')) return nothing
+    // A day and a time may stand in one cell.
+    const day = readDay(date || start, by.order)
+    const from = readTime(start || date)
     const to = end === '' ? null : readTime(end)
-    if (day === null) fault('date', date, 'Give the day as 2026-05-13.')
-    if (from === null) fault('start', start, 'Give the start as 14:30.')
-    if (end !== '' && to === null) fault('end', end, 'Give the end as 16:00.')
-    if (from !== null && to !== null && to <= from) fault('end', end, 'The end has to come after the start.')
-    if (day === null || from === null) return { startsAt: null, endsAt: null }
-    return { startsAt: `${day}T${from}`, endsAt: to === null ? null : `${day}T${to}` }
+    const lastDay = endDate === '' ? (end === '' ? null : readDay(end, by.order)) : readDay(endDate, by.order)
+    if (day === null) fault('date', date || start, dayFault(date || start))
+    if (from === null) fault('start', start, 'Give the start as 14:30, or as 2:30 pm.')
+    if (end !== '' && to === null) fault('end', end, 'Give the end as 16:00, or as 4 pm.')
+    if (endDate !== '' && lastDay === null) fault('end date', endDate, dayFault(endDate))
+    if (endDate !== '' && end === '') fault('end', '', 'Give the time at which it ends, too.')
+    if (day === null || from === null) return nothing
+    const startsAt = onTheClock('start', `${day}T${from}`)
+    if (to === null) return { startsAt, endsAt: null }
+    const ends = lastDay ?? (to < from && hoursTo(from, to) <= OVERNIGHT ? dayAfter(day) : day)
+    if (`${ends}T${to}` <= `${day}T${from}`) {
+      const message = 'The end has to come after the start; for one on another day give the end date.'
+      fault('end', end, message)
+      return nothing
+    }
+    return { startsAt, endsAt: onTheClock('end', `${ends}T${to}`) }
+  }
+
+  function dayFault(text: string): string {
+    if (by.order === null && readDay(text, 'day-first') !== null)
+      return 'It can be read day first or month first. Say which above.'
+    return 'Give the day as 2026-05-13, 13/05/2026 or 13 May 2026.'
+  }
+
+  /** A time that the clocks of the zone show once; where they skip it or show it twice, its line is wrong. */
+  function onTheClock(column: 'start' | 'end', local: string): string {
+    const kind = by.zone === undefined ? 'one' : readLocalTime(local, by.zone).kind
+    const at = local.replace('T', ' ')
+    if (kind === 'never')
+      fault(column, at, 'Clocks go forward then, so that this time never occurs. Give one an hour later.')
+    if (kind === 'twice')
+      fault(
+        column,
+        at,
+        'Clocks go back then, so that this time occurs twice. Give one an hour earlier or later.',
+      )
+    return local
   }
 }
 
-/** A day as `2026-05-13` or `13.5.2026`; orders that mean another day elsewhere are not guessed at. */
-function readDay(text: string): string | null {
-  const dotted = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(text)
-  const iso = dotted ? `${dotted[3]}-${dotted[2]?.padStart(2, '0')}-${dotted[1]?.padStart(2, '0')}` : text
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(iso)) return null
-  const ms = Date.parse(`${iso}T00:00:00Z`)
-  return !Number.isNaN(ms) && new Date(ms).toISOString().startsWith(iso) ? iso : null
-}
-
-function readTime(text: string): string | null {
-  const match = /^(\d{1,2})[:.](\d{2})$/.exec(text)
-  if (!match || Number(match[1]) > 23 || Number(match[2]) > 59) return null
-  return `${match[1]?.padStart(2, '0')}:${match[2]}`
+/** Hours from one time of day to the next time that clocks show another. */
+function hoursTo(from: string, to: string): number {
+  const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3))
+  return ((minutes(to) - minutes(from) + 1_440) % 1_440) / 60
 }
 
 /** Writes topics as CSV that `readTopicsCsv` reads back unchanged. */
@@ -212,6 +279,7 @@ export function writeTopicsCsv(topics: readonly Omit<TopicLine, 'line'>[]): stri
       endsAt?.slice(11) ?? '',
       place,
       link,
+      endsAt !== null && endsAt.slice(0, 10) !== startsAt?.slice(0, 10) ? endsAt.slice(0, 10) : '',
     ]),
   )
 }

@@ -1,5 +1,5 @@
 import type { SeatingFacts } from '../seating.ts'
-import type { PlanInput } from './types.ts'
+import type { PlanInput, PlanPerson } from './types.ts'
 
 /** The part of a plan's input that the sheet gives; the rest is chosen. */
 export type PlanBasis = Pick<
@@ -14,7 +14,7 @@ export type PlanBasis = Pick<
  */
 export function basisFrom(
   { people, groups, seats, rules, keepings }: SeatingFacts,
-  names: ReadonlyMap<string, string>,
+  names: ReadonlyMap<string, Pick<PlanPerson, 'name' | 'listed'>>,
   floors: ReadonlyMap<string, number>,
 ): PlanBasis {
   const active = new Set(people.flatMap((person) => (person.active ? [person.key] : [])))
@@ -23,7 +23,7 @@ export function basisFrom(
   return {
     people: people
       .filter(({ key }) => active.has(key))
-      .map(({ key, section }) => ({ key, name: names.get(key) ?? '', section })),
+      .map(({ key, section }) => ({ key, section, ...(names.get(key) ?? { name: '' }) })),
     groups: offered.map((group) => ({
       key: group.key,
       section: group.section,

@@ -11,6 +11,9 @@ export interface Mixed {
 /** Exchanges that are tried for each person, and at the most. */
 const TRIES_EACH = 1_500
 const MOST_TRIES = 600_000
+/** How often a small class is warmed anew, and how many people are one: a single cooling can end beside the best. */
+const ROUNDS = 4
+const SMALL = 60
 
 /** Reasons that say no more of somebody than that they had to sit somewhere: they may be exchanged. */
 const FREE: ReadonlySet<PlanMove['reason']['code']> = new Set([
@@ -44,7 +47,8 @@ export function mix(input: PlanInput, plan: Plan, mixing: Mixing): Mixed {
     !isElsewhere(places.get(group) ?? null, sections.get(person) ?? null, input.offers) &&
     from.get(person) !== group
   const lot = drawStream(input.lotNumber, 'mix')
-  const tries = free.length < 2 ? 0 : Math.min(MOST_TRIES, TRIES_EACH * free.length)
+  const round = Math.min(MOST_TRIES, TRIES_EACH * free.length)
+  const tries = free.length < 2 ? 0 : round * (free.length <= SMALL ? ROUNDS : 1)
   let cost = costs.total(groups)
   let best = cost
   let bestAt = free.map(({ at }) => at)
@@ -67,8 +71,8 @@ export function mix(input: PlanInput, plan: Plan, mixing: Mixing): Mixed {
     const old = costs.of(groups, pair)
     swap(a, b)
     const more = costs.of(groups, pair) - old
-    // Warm at first, cold at the end.
-    const warmth = costs.step * (1 - n / tries) ** 2
+    // Warm at first, cold at the end of a round.
+    const warmth = costs.step * (1 - (n % round) / round) ** 2
     if (more > 0 && draw >= Math.exp(-more / Math.max(1e-9, warmth))) swap(a, b)
     else {
       cost += more

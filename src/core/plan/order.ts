@@ -4,5 +4,7 @@ import type { PlanInput } from './types.ts'
 /** Everybody in the order of the class list: by surname, and those of one name by their keys. */
 export function classOrder({ people, names }: Pick<PlanInput, 'people' | 'names'>): string[] {
   const inOrder = people.toSorted((a, b) => (a.key < b.key ? -1 : 1))
-  return inOrder.toSorted(nameOrder(names ?? DEFAULT_ORDER, ({ name }) => name)).map(({ key }) => key)
+  return inOrder
+    .toSorted(nameOrder(names ?? DEFAULT_ORDER, ({ name, listed = name }) => listed))
+    .map(({ key }) => key)
 }

@@ -13,6 +13,8 @@ export type Release = 'none' | 'all' | 'afresh' | readonly string[]
 export interface PlanPerson {
   key: string
   name: string
+  /** The name as the class list has it, surname first; left out where the words of the name tell. */
+  listed?: string
   section: string | null
 }
 

@@ -10,16 +10,18 @@ export function findView(personId: number, { roster, courses, sheets }: Stores):
     courses: mine.flatMap(({ course_id }) => {
       const course = courses.byId(course_id)
       if (!course) return []
-      const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
+      const sections = roster.sectionNames(course.id)
       return [
         {
           code: course.code,
           people: roster
             .everybody(course.id)
             .filter(({ status }) => status === 'active')
-            .map(({ code, name, email, section_id }) => ({
+            .map(({ code, name, called, listed, number, email, section_id }) => ({
               code,
               name,
+              listed: called === '' ? '' : listed,
+              number,
               email,
               section: sections.get(section_id ?? 0) ?? null,
             })),

@@ -1,12 +1,12 @@
 import { LIMITS } from '../../core/limits.ts'
 import { fieldProblem } from '../http/problem.ts'
 import type { Person, Section } from '../roster/store.ts'
-import { placesOf } from '../sheets/topicEdits.ts'
+import { openInNew, placesOf } from '../sheets/topicEdits.ts'
 import type { Stores } from '../stores.ts'
 import type { Course } from './store.ts'
 
 /** A change of a course's sections: who makes it, and when. The caller holds the transaction. */
-export interface SectionChange {
+export interface CourseChange {
   course: Course
   person: Person
   now: string
@@ -18,7 +18,7 @@ export interface SectionChange {
  * there are stay as they are: their sheets have one group for all sections from then on.
  * @throws ProblemError beside the name
  */
-export function addSection(change: SectionChange, name: string): void {
+export function addSection(change: CourseChange, name: string): void {
   const { course, person, now, stores } = change
   const known = stores.roster.sections(course.id)
   refuseTwin(known, name)
@@ -31,8 +31,10 @@ export function addSection(change: SectionChange, name: string): void {
       stores.sheets.change(sheet.id, { ...sheet, mixed: 1 })
     } else {
       const edit = { sheet, course, person, now, stores }
+      const before = stores.sheets.groups(sheet.id)
       for (const topic of stores.sheets.topics(sheet.id))
         stores.sheets.spreadTopic(topic.id, placesOf(edit, topic.mixed ?? sheet.mixed), now)
+      openInNew(edit, before)
     }
     const detail = { section: name }
     stores.ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'section-added', detail })
@@ -40,7 +42,7 @@ export function addSection(change: SectionChange, name: string): void {
 }
 
 /** Gives a section another name. */
-export function renameSection({ course, stores }: SectionChange, section: Section, name: string): void {
+export function renameSection({ course, stores }: CourseChange, section: Section, name: string): void {
   refuseTwin(
     stores.roster.sections(course.id).filter(({ id }) => id !== section.id),
     name,
@@ -48,7 +50,8 @@ export function renameSection({ course, stores }: SectionChange, section: Sectio
   stores.roster.renameSection(section.id, name)
 }
 
-function refuseTwin(sections: readonly Section[], name: string): void {
+/** @throws ProblemError beside the name, where another section has it */
+export function refuseTwin(sections: readonly Section[], name: string): void {
   if (sections.some((one) => one.name.toLowerCase() === name.toLowerCase()))
     throw fieldProblem(
       'name',

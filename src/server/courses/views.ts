@@ -1,14 +1,17 @@
-import type { CoursesView, CourseView, SheetStub, WaitingItem } from '../../contract/courses.ts'
+import type { CoursePageView, CourseTask } from '../../contract/coursePage.ts'
+import type { CoursesView, CourseView, SheetStub, SmallGroup, WaitingItem } from '../../contract/courses.ts'
 import { takesPeople } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import { isUnderFloor } from '../../core/limit.ts'
-import type { NameOrder } from '../../core/names.ts'
 import { seatsCheck, seatsShort } from '../../core/supply.ts'
 import { justOpened, type SheetState, sheetState } from '../../core/window.ts'
 import type { Enrolment, Section } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import { createReads, workOn } from '../tasks/owners.ts'
+import { namesOrder } from './namesOrder.ts'
+import { smallGroups } from './smallGroups.ts'
 import type { Course } from './store.ts'
 
 /** A course as its staff see it. */
@@ -29,12 +32,8 @@ export function courseView(
     tutorsMay: course.tutors_may,
     tutorsMark: course.tutors_mark === 1,
     names: namesOrder(course),
+    archivedAt: course.archived_at,
   }
-}
-
-/** How names of a course are put in order. */
-export function namesOrder({ name_language, name_particles }: Course): NameOrder {
-  return { language: name_language, particles: name_particles }
 }
 
 /** Sections with the number of students in each. */
@@ -59,15 +58,73 @@ export function coursesView(personId: number, now: Instant, stores: Stores): Cou
   for (const { course_id, role } of mine) {
     const course = stores.courses.byId(course_id)
     if (!course) continue
-    const view = courseView(course, role, stores)
-    const states = stores.sheets
-      .ofCourse(course.id)
-      .map((sheet) => sheetStanding(sheet, view, now, stores))
-      .sort((a, b) => ORDER.indexOf(a.stub.state) - ORDER.indexOf(b.stub.state))
-    courses.push({ ...view, sheets: states.map(({ stub }) => stub) })
-    waiting.push(...waitingIn(view, states, now))
+    const { sheets, waiting: here, course: view } = withSheets(course, role, now, stores)
+    courses.push({ ...view, sheets })
+    waiting.push(...here)
   }
   return { now, courses, waiting }
+}
+
+/** One course, with its sheets, what waits there, and the tasks that are due. */
+export function coursePageView(
+  course: Course,
+  reader: Enrolment,
+  now: Instant,
+  stores: Stores,
+): CoursePageView {
+  const tasks = stores.sheets.ofCourse(course.id).flatMap((sheet) => tasksDue(sheet, reader, now, stores))
+  return {
+    now,
+    ...withSheets(course, reader.role, now, stores),
+    tasks: tasks.sort((a, b) => (a.dueAt ?? '9').localeCompare(b.dueAt ?? '9')),
+  }
+}
+
+function withSheets(
+  course: Course,
+  role: CourseView['role'],
+  now: Instant,
+  stores: Stores,
+): Pick<CoursePageView, 'course' | 'sheets' | 'waiting'> {
+  const view = courseView(course, role, stores)
+  const states = stores.sheets
+    .ofCourse(course.id)
+    .map((sheet) => sheetStanding(sheet, view, now, stores))
+    .sort((a, b) => ORDER.indexOf(a.stub.state) - ORDER.indexOf(b.stub.state))
+  const waiting = course.archived_at === null ? waitingIn(view, states, now) : []
+  return { course: view, sheets: states.map(({ stub }) => stub), waiting }
+}
+
+/** Tasks of a sheet that are due or wait for marks; those of an archived sheet do neither. */
+function tasksDue(sheet: Sheet, reader: Enrolment, now: Instant, stores: Stores): CourseTask[] {
+  if (sheet.archived_at !== null) return []
+  const reads = createReads(reader, sheet, stores)
+  return stores.tasks.ofSheet(sheet.id).flatMap((task) => {
+    if (task.out_at === null) return []
+    const work = workOn(task, sheet, stores).filter(({ owner }) => reads(owner))
+    // What takes place is there to be marked once its moment has passed, as what was handed in is.
+    const handed = work.filter(({ standing, task: { hands_in, due_at } }) =>
+      hands_in === 1 ? standing !== null : due_at !== null && due_at <= now,
+    )
+    const toMark = handed.filter(({ mark }) => mark === null).length
+    const ahead = work.filter(({ task: { due_at } }) => due_at === null || due_at > now)
+    const open = ahead.length > 0
+    if (work.length === 0 || (!open && toMark === 0)) return []
+    return [
+      {
+        sheet: sheet.code,
+        sheetTitle: sheet.title,
+        code: task.code,
+        title: task.title,
+        // Where groups have dates of their own, the next one.
+        dueAt: ahead.map(({ task }) => task.due_at ?? '').toSorted()[0] || task.due_at,
+        handsIn: task.hands_in === 1,
+        awaited: work.length,
+        handedIn: handed.length,
+        toMark,
+      },
+    ]
+  })
 }
 
 /** Sheets stand in this order: what runs first, what is over last. */
@@ -75,7 +132,7 @@ const ORDER: readonly SheetState[] = ['open', 'scheduled', 'draft', 'closed', 'a
 
 interface Standing {
   stub: SheetStub
-  underFloor: { count: number; sections: string[] }
+  underFloor: { count: number; sections: string[]; small: SmallGroup[] }
   shortSections: string[]
   /** Moves of a plan that a house rule drafted and nobody has applied or dropped. */
   drafted: number
@@ -125,7 +182,11 @@ function sheetStanding(sheet: Sheet, course: CourseView, now: Instant, stores: S
       short: seatsShort(supply),
       spare: finite(supply.reduce((sum, { spare }) => sum + Math.max(0, spare), 0)),
     },
-    underFloor: { count: low.length, sections: distinct(low.map(({ section_id }) => section_id)) },
+    underFloor: {
+      count: low.length,
+      sections: distinct(low.map(({ section_id }) => section_id)),
+      small: course.role === 'instructor' ? smallGroups(sheet, low, counts, now, stores) : [],
+    },
     drafted: plans.drafted(sheet.id),
     troubles: plans.troubles(sheet.id).map(({ why }) => why),
     shortSections: distinct(
@@ -135,7 +196,15 @@ function sheetStanding(sheet: Sheet, course: CourseView, now: Instant, stores: S
 }
 
 function waitingIn(course: CourseView, states: readonly Standing[], now: Instant): WaitingItem[] {
-  const base = { course: course.code, sheet: null, sheetTitle: null, state: null, sections: [], why: null }
+  const base = {
+    course: course.code,
+    sheet: null,
+    sheetTitle: null,
+    state: null,
+    sections: [],
+    why: null,
+    small: [],
+  }
   if (course.students === 0) return [{ ...base, kind: 'no-roster', count: 0 }]
   if (states.length === 0) return [{ ...base, kind: 'no-sheet', count: 0 }]
   return states.flatMap(({ stub, underFloor, shortSections, drafted, troubles }) => {
@@ -152,6 +221,7 @@ function waitingIn(course: CourseView, states: readonly Standing[], now: Instant
               state: stub.state,
               sections,
               why: null,
+              small: kind === 'under-floor' ? underFloor.small : [],
             },
           ]
     switch (stub.state) {
@@ -162,7 +232,9 @@ function waitingIn(course: CourseView, states: readonly Standing[], now: Instant
         return [
           ...item('seats-short', stub.short, shortSections),
           // Nobody is to blame yet for a group that waits for its second member.
-          ...(justOpened(stub, now) ? [] : item('under-floor', underFloor.count, underFloor.sections)),
+          ...(justOpened(stub, now) && underFloor.small.length === 0
+            ? []
+            : item('under-floor', underFloor.count, underFloor.sections)),
         ]
       case 'closed':
         return [

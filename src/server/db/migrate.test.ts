@@ -113,6 +113,9 @@ const LANDED = {
   '0007-standing.sql': '7f8dedb39bbaf905c5b402689afacaddeffa69f2fdf7d3cdb13f3e467b36ba0e',
   '0008-holding.sql': 'd3317a998f4b7992c6a03ea852927b5051ebaceb2c37fdd98d875f4821fe0184',
   '0009-roads.sql': 'e849dba0cf25e3fd8f4cfe192e0a75dbd25f2e1ca8ecdd60d606d99e6fb2331a',
+  '0010-course.sql': 'af7d8ca1ea26f6c42d963ad7c0c876e20e9998b16bc1431df2daae9a3b21ee09',
+  '0011-teaching.sql': 'cc3b022f082bcbefe54e37249f4f47748c165472f000e221f8d23411e0f5710c',
+  '0012-remarks.sql': '4ad38cdf39eaa5cf41d3e63d68f1718be52fd43d1514aa9c54c7e07384561e35',
 }
 
 it('every landed migration is as it landed', () => {

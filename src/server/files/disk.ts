@@ -1,10 +1,12 @@
-import { randomBytes } from 'node:crypto'
+import { createHash, randomBytes } from 'node:crypto'
 import {
   accessSync,
   closeSync,
   constants,
+  createReadStream,
   createWriteStream,
   fsyncSync,
+  linkSync,
   mkdirSync,
   openSync,
   renameSync,
@@ -66,6 +68,12 @@ export function createDisk(folder: string) {
       if (known) return known.mime
       return (await isUtf8(partOf(upload))) ? 'text/plain' : 'application/octet-stream'
     },
+    /** SHA-256 of a part, as hex: by it the same file is known when it is brought again. */
+    async digestOf(upload: string): Promise<string> {
+      const hash = createHash('sha256')
+      await pipeline(createReadStream(partOf(upload)), hash)
+      return hash.digest('hex')
+    },
     /** Makes a part that is whole a kept file, and gives its name. Nobody knows of it until a row says so. */
     keep(upload: string): string {
       const stored = randomBytes(16).toString('hex')
@@ -77,6 +85,12 @@ export function createDisk(folder: string) {
         closeSync(directory)
       }
       return stored
+    },
+    /** Gives a kept file a second name, under which it stays when the first goes. Nobody knows of it until a row does. */
+    keepAgain(stored: string): string {
+      const again = randomBytes(16).toString('hex')
+      linkSync(join(kept, stored), join(kept, again))
+      return again
     },
     /** Makes a kept file a part again, when its row could not be written. */
     unkeep: (stored: string, upload: string) => renameSync(join(kept, stored), partOf(upload)),

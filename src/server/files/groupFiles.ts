@@ -31,8 +31,8 @@ export function groupAim(stores: Stores): AimRules<{ kind: 'group'; group: numbe
   const { sheets, groupFiles, groups } = stores
   return {
     room({ group }, { sheet, enrolment }) {
-      reachGroup(sheet, enrolment, sheets.groupById(group)?.code ?? '', stores)
-      extraOn(sheet, 'files', stores)
+      const { group: reached } = reachGroup(sheet, enrolment, sheets.groupById(group)?.code ?? '', stores)
+      extraOn(reached, 'files', stores)
       const { fileBytes, groupBytes: most } = groups.extras(sheet.id)
       return { fileBytes, left: most - groupBytes(group, stores), files: MOST_GROUP_FILES }
     },
@@ -51,7 +51,7 @@ export function readsGroupFile(stores: Stores): MayRead {
     const place = groupFiles.groupWith(file.id)
     if (!place) return undefined
     const group = sheets.groupById(place.group_id)
-    if (!group || place.removed_at !== null || !groups.extras(sheet.id).files) return false
+    if (!group || place.removed_at !== null || !groups.extrasFor(group).files) return false
     return reaches(sheet, enrolment, group, stores) !== null
   }
 }

@@ -1,6 +1,7 @@
 import type { Response } from 'express'
 import * as contract from '../../contract/files.ts'
 import { keptName } from '../../core/files.ts'
+import { attachment } from '../http/files.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Disk } from './disk.ts'
@@ -18,7 +19,10 @@ export interface FileParts {
   files: FileStore
   uploads: Uploads
   /** The aim that a request names, by codes; a problem where it is not there for the caller. */
-  aimOf: (asked: { aim: Aim['kind']; group: string | null; task: string | null }, by: Uploading) => Aim
+  aimOf: (
+    asked: { aim: Aim['kind']; group: string | null; task: string | null; owner: string | null },
+    by: Uploading,
+  ) => Aim
   mayRead: readonly MayRead[]
 }
 
@@ -66,13 +70,8 @@ export function bindFiles(serve: Serve, { disk, files, uploads, aimOf, mayRead }
 
 /** Sends a file to be saved; never as something that a browser would open by itself. */
 function sendKept(res: Response, { name, stored, type }: KeptFile, disk: Disk): Promise<void> {
-  const plain = name.replace(/[^\w .-]/g, '_')
   res.setHeader('Content-Type', type === 'text/plain' ? 'text/plain; charset=utf-8' : type)
-  // RFC 6266 with RFC 8187: the plain name for old readers, the real one beside it.
-  res.setHeader(
-    'Content-Disposition',
-    `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16).toUpperCase()}`)}`,
-  )
+  res.setHeader('Content-Disposition', attachment(name))
   res.setHeader('Content-Security-Policy', "default-src 'none'; frame-ancestors 'none'; sandbox")
   return new Promise((resolve, reject) => {
     res.sendFile(disk.pathOf(stored), { cacheControl: false, lastModified: false, etag: false }, (error) => {

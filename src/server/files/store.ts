@@ -14,6 +14,8 @@ export interface KeptFile {
   type: string
   by_id: number
   kept_at: Instant
+  /** SHA-256 of its content, as hex; null where that is not known. */
+  digest: string | null
 }
 
 /** A file on its way. */
@@ -31,17 +33,17 @@ export interface Upload {
   begun_at: Instant
 }
 
-export type FileFields = Pick<KeptFile, 'stored' | 'sheet_id' | 'name' | 'size' | 'type' | 'by_id'>
+export type FileFields = Pick<KeptFile, 'stored' | 'sheet_id' | 'name' | 'size' | 'type' | 'by_id' | 'digest'>
 export type FileStore = ReturnType<typeof createFileStore>
 
-const FILE = 'SELECT id, code, stored, sheet_id, name, size, type, by_id, kept_at FROM kept_file'
+const FILE = 'SELECT id, code, stored, sheet_id, name, size, type, by_id, kept_at, digest FROM kept_file'
 const UPLOAD = 'SELECT id, code, sheet_id, by_id, name, size, modified, aim, begun_at FROM upload'
 
 /** What is known of the files on the disk, and of those on their way. */
 export function createFileStore(db: Db) {
   const add = db.prepare(
-    `INSERT INTO kept_file (code, stored, sheet_id, name, size, type, by_id, kept_at)
-     VALUES (@code, @stored, @sheet_id, @name, @size, @type, @by_id, @now)`,
+    `INSERT INTO kept_file (code, stored, sheet_id, name, size, type, by_id, kept_at, digest)
+     VALUES (@code, @stored, @sheet_id, @name, @size, @type, @by_id, @now, @digest)`,
   )
   const byCode = db.prepare<[number, string], KeptFile>(`${FILE} WHERE sheet_id = ? AND code = ?`)
   const byIds = db.prepare<[string], KeptFile>(

@@ -24,6 +24,7 @@ export type Aim =
   | { kind: 'group'; group: number }
   | { kind: 'work'; task: number; group: number | null; student: number | null }
   | { kind: 'task'; task: number }
+  | { kind: 'feedback'; task: number; group: number | null; student: number | null }
 
 /** What one kind of aim makes of uploads. A refusal is thrown as a problem. */
 export interface AimRules<Of extends Aim = Aim> {
@@ -104,6 +105,7 @@ export function createUploads({
   const finish = async (upload: Upload, by: Uploading): Promise<void> => {
     await disk.flush(upload.code)
     const type = await disk.typeOf(upload.code)
+    const digest = await disk.digestOf(upload.code)
     // Between here and the commit nothing else runs in this process.
     if (!files.upload(upload.sheet_id, upload.by_id, upload.code)) return
     const aim = aimOf(upload)
@@ -112,7 +114,8 @@ export function createUploads({
       unit.onSheet(by.sheet, by.now, (_, telling) => {
         checkRoom(aim, upload.name, upload.size, by, upload.id)
         const { sheet_id, name, size, by_id } = upload
-        rulesFor(aim).take(aim, files.add({ sheet_id, name, size, by_id, type, stored }, by.now), by, telling)
+        const kept = files.add({ sheet_id, name, size, by_id, type, stored, digest }, by.now)
+        rulesFor(aim).take(aim, kept, by, telling)
         files.dropUpload(upload.id)
       })
     } catch (error) {

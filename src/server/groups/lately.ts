@@ -20,7 +20,7 @@ export function lately(
 ): Happening[] {
   const { ledger, groups, talk, groupFiles, files } = stores
   const nameOf = namesFor(sheet, reader, now, stores)
-  const extras = groups.extras(sheet.id)
+  const extras = groups.extrasFor(group)
   const versions = extras.files ? groupFiles.versions(group.id) : []
   const kept = new Map(files.byIds(versions.map(({ file_id }) => file_id)).map((file) => [file.id, file]))
   const subjects = extras.talk ? talk.ofGroup(group.id) : []
@@ -49,6 +49,14 @@ export function lately(
         by: nameOf(by_id),
         kind: 'post',
         what: titles.get(subject_id) ?? '',
+      }),
+    ),
+    ...(extras.calendar ? stores.meetings.ofGroup(group.id) : []).map(
+      ({ set_at, by_id, title }): Happening => ({
+        at: set_at,
+        by: nameOf(by_id),
+        kind: 'meeting',
+        what: title,
       }),
     ),
     ...versions.flatMap(({ version, file_id }): Happening[] => {

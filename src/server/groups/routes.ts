@@ -51,6 +51,23 @@ export function bindGroups(
     return groupsView(sheet, course, enrolment, now, stores)
   })
 
+  serve(contract.setOwnExtras, ({ sheet, course, enrolment, person, params, body, now }) => {
+    const reach = reachGroup(sheet, enrolment, params.group, stores)
+    const all = groups.extras(sheet.id)
+    const own = Object.fromEntries(
+      Object.entries(body).filter(
+        ([key, value]) => value !== undefined && all[key as keyof typeof body] !== value,
+      ),
+    )
+    unit.onSheet(sheet, now, (_, telling) => {
+      groups.setOwnExtras(reach.group.id, own)
+      const detail = { group: reach.group.id, ...own }
+      ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'own-extras-changed', detail })
+      telling.page(reach.group.id)
+    })
+    return groupPage(sheet, course, reach, enrolment, now, stores)
+  })
+
   serve(contract.groupPage, ({ sheet, course, enrolment, params, now }) =>
     groupPage(sheet, course, reachGroup(sheet, enrolment, params.group, stores), enrolment, now, stores),
   )
@@ -60,12 +77,12 @@ export function bindGroups(
     const { group, as } = reach
     const named = body.name !== undefined || body.emblem !== undefined
     if (body.meeting !== undefined) {
-      extraOn(sheet, 'meeting', stores)
+      extraOn(group, 'meeting', stores)
       if (!maySetMeeting(sheet, group, as, enrolment, stores))
         throw new ProblemError('not-allowed', 'The meeting link is set by your instructors or your convener.')
     }
     if (named) {
-      extraOn(sheet, 'name', stores)
+      extraOn(group, 'name', stores)
       if (!mayName(sheet, group, as, enrolment, stores))
         throw new ProblemError('not-allowed', 'Your convener gives the group its name and emblem.')
     }
@@ -90,7 +107,7 @@ export function bindGroups(
   serve(contract.sendMessage, ({ sheet, course, enrolment, params, body, now, req }) => {
     const reach = reachGroup(sheet, enrolment, params.group, stores)
     const { group, as } = reach
-    extraOn(sheet, 'messages', stores)
+    extraOn(group, 'messages', stores)
     const { members, tutors } = reachedBy(sheet, group.id, stores)
     const to = [...new Map([...members, ...tutors].map((one) => [one.id, one])).values()].filter(
       ({ id }) => id !== enrolment.id,
@@ -122,7 +139,7 @@ export function bindGroups(
 
   serve(contract.removeGroupFile, ({ sheet, course, enrolment, params, now }) => {
     const reach = reachGroup(sheet, enrolment, params.group, stores)
-    extraOn(sheet, 'files', stores)
+    extraOn(reach.group, 'files', stores)
     const file = groupFiles.byCode(reach.group.id, params.file)
     if (!file) throw notFound('There is no such file in this group.')
     if (file.removed_at === null) {
@@ -137,7 +154,7 @@ export function bindGroups(
   serve(contract.restoreGroupFile, ({ sheet, course, enrolment, params, now }) => {
     const reach = reachGroup(sheet, enrolment, params.group, stores)
     const { group } = reach
-    extraOn(sheet, 'files', stores)
+    extraOn(group, 'files', stores)
     const file = groupFiles.byCode(group.id, params.file)
     if (!file) throw notFound('That file is gone for good: it was deleted more than 30 days ago.')
     if (file.removed_at !== null) {

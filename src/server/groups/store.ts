@@ -1,4 +1,4 @@
-import { FIRST_EXTRAS, type GroupExtras } from '../../core/extras.ts'
+import { FIRST_EXTRAS, type GroupExtras, type OwnExtras } from '../../core/extras.ts'
 import type { Instant } from '../../core/instant.ts'
 import { newCode } from '../codes.ts'
 import { createKeeper } from '../db/kept.ts'
@@ -28,6 +28,7 @@ interface ExtrasRow {
   files: 0 | 1
   meeting: 0 | 1
   name: 0 | 1
+  calendar: 0 | 1
   starts: GroupExtras['starts']
   meeting_by: GroupExtras['meetingBy']
   file_bytes: number
@@ -40,14 +41,19 @@ export type GroupStore = ReturnType<typeof createGroupStore>
 export function createGroupStore(database: Db) {
   const { db, keep } = createKeeper(database)
   const extras = db.prepare<[number], ExtrasRow>(
-    `SELECT messages, talk, files, meeting, name, starts, meeting_by, file_bytes, group_bytes FROM group_extras
+    `SELECT messages, talk, files, meeting, name, calendar, starts, meeting_by, file_bytes, group_bytes FROM group_extras
      WHERE sheet_id = ?`,
   )
   const setExtras = db.prepare(
-    `INSERT OR REPLACE INTO group_extras (sheet_id, messages, talk, files, meeting, name, starts, meeting_by, file_bytes,
+    `INSERT OR REPLACE INTO group_extras (sheet_id, messages, talk, files, meeting, name, calendar, starts, meeting_by, file_bytes,
        group_bytes)
-     VALUES (@sheetId, @messages, @talk, @files, @meeting, @name, @starts, @meetingBy, @fileBytes, @groupBytes)`,
+     VALUES (@sheetId, @messages, @talk, @files, @meeting, @name, @calendar, @starts, @meetingBy, @fileBytes, @groupBytes)`,
   )
+  const own = db.prepare<[number], string>('SELECT fields FROM group_own_extras WHERE group_id = ?').pluck()
+  const setOwn = db.prepare<[number, string]>(
+    'INSERT OR REPLACE INTO group_own_extras (group_id, fields) VALUES (?, ?)',
+  )
+  const dropOwn = db.prepare<[number]>('DELETE FROM group_own_extras WHERE group_id = ?')
   const place = db.prepare<[number], Place>(
     'SELECT meeting, name, emblem FROM group_place WHERE group_id = ?',
   )
@@ -71,24 +77,45 @@ export function createGroupStore(database: Db) {
   const sentSince = db
     .prepare<[number, Instant], number>('SELECT count(*) FROM group_message WHERE by_id = ? AND sent_at > ?')
     .pluck()
+  const ofSheet = keep((sheetId: number): GroupExtras => {
+    const row = extras.get(sheetId)
+    if (!row) return FIRST_EXTRAS
+    return {
+      messages: row.messages === 1,
+      talk: row.talk === 1,
+      files: row.files === 1,
+      meeting: row.meeting === 1,
+      name: row.name === 1,
+      calendar: row.calendar === 1,
+      starts: row.starts,
+      meetingBy: row.meeting_by,
+      fileBytes: row.file_bytes,
+      groupBytes: row.group_bytes,
+    }
+  })
+  const ownOf = keep((groupId: number): OwnExtras | null => {
+    const fields = own.get(groupId)
+    return fields === undefined ? null : (JSON.parse(fields) as OwnExtras)
+  })
   return {
-    extras: keep((sheetId: number): GroupExtras => {
-      const row = extras.get(sheetId)
-      if (!row) return FIRST_EXTRAS
-      return {
-        messages: row.messages === 1,
-        talk: row.talk === 1,
-        files: row.files === 1,
-        meeting: row.meeting === 1,
-        name: row.name === 1,
-        starts: row.starts,
-        meetingBy: row.meeting_by,
-        fileBytes: row.file_bytes,
-        groupBytes: row.group_bytes,
-      }
+    /** What the groups of a sheet get. */
+    extras: ofSheet,
+    /** What one group gets: as all of its sheet, but for what was chosen for it alone. */
+    extrasFor: ({ id, sheet_id }: { id: number; sheet_id: number }): GroupExtras => ({
+      ...ofSheet(sheet_id),
+      ...ownOf(id),
     }),
-    setExtras(sheetId: number, { messages, talk, files, meeting, name, ...rest }: GroupExtras): void {
-      const flags = { messages, talk, files, meeting, name }
+    /** What was chosen for one group alone; null for nothing. */
+    ownExtras: ownOf,
+    setOwnExtras(groupId: number, fields: OwnExtras): void {
+      if (Object.keys(fields).length === 0) dropOwn.run(groupId)
+      else setOwn.run(groupId, JSON.stringify(fields))
+    },
+    setExtras(
+      sheetId: number,
+      { messages, talk, files, meeting, name, calendar, ...rest }: GroupExtras,
+    ): void {
+      const flags = { messages, talk, files, meeting, name, calendar }
       const numbers = Object.fromEntries(Object.entries(flags).map(([key, on]) => [key, on ? 1 : 0]))
       setExtras.run({ ...rest, ...numbers, sheetId })
     },

@@ -1,12 +1,15 @@
 import type { GroupLine, GroupPage, GroupsView } from '../../contract/groups.ts'
 import type { Instant } from '../../core/instant.ts'
+import { askedIn, type Convening, convening } from '../conveners/may.ts'
 import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
 import { groupBytes, groupFileViews } from '../files/groupFiles.ts'
+import { groupCalendar } from '../meetings/views.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { convenerIn } from '../seats/members.ts'
 import { mateNamesShown, namesFor } from '../seats/namesFor.ts'
 import { mayEdit } from '../sheets/mayEdit.ts'
+import { sectionsOn } from '../sheets/sectionsOn.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
@@ -26,7 +29,7 @@ export function groupsView(
   stores: Stores,
 ): GroupsView {
   const { roster, sheets, seats, groups, groupFiles, talk } = stores
-  const sections = roster.sections(course.id)
+  const sections = sectionsOn(sheet, stores)
   const sectionNames = new Map(sections.map(({ id, name }) => [id, name]))
   const students = stores.audience.students(sheet)
   const people = new Map(roster.everybody(course.id).map((one) => [one.id, one]))
@@ -49,6 +52,7 @@ export function groupsView(
   const missing = missingIn(sheet, ids, now, stores)
   const topicOf = new Map(topics.map((topic) => [topic.id, topic]))
   const lines = reached.map((group): GroupLine => {
+    const extras = groups.extrasFor(group)
     const topic = topicOf.get(group.topic_id)
     const own = places.get(group.id)
     const care = tutors.filter(({ group_id }) => group_id === group.id)
@@ -69,6 +73,7 @@ export function groupsView(
       unread: extras.talk ? (unread.get(group.id) ?? 0) : 0,
       files: extras.files ? (fileCounts.get(group.id) ?? 0) : 0,
       missing: missing.get(group.id) ?? 0,
+      differs: groups.ownExtras(group.id) !== null,
     }
   })
   return {
@@ -95,7 +100,7 @@ export function groupPage(
   stores: Stores,
 ): GroupPage {
   const { roster, sheets, groups } = stores
-  const extras = groups.extras(sheet.id)
+  const extras = groups.extrasFor(group)
   const own = groups.place(group.id)
   const topic = sheets.topicById(group.topic_id)
   const { members, tutors } = reachedBy(sheet, group.id, stores)
@@ -110,6 +115,7 @@ export function groupPage(
     sheet: {
       code: sheet.code,
       title: sheet.title,
+      course: course.code,
       courseCode: course.course_code,
       zone: course.zone,
       archived: sheet.archived_at !== null,
@@ -117,7 +123,7 @@ export function groupPage(
     code: group.code,
     as,
     topic: { title: topic?.title ?? '', brief: topic?.brief ?? '' },
-    section: roster.sections(course.id).find(({ id }) => id === group.section_id)?.name ?? null,
+    section: roster.sectionNames(course.id).get(group.section_id ?? 0) ?? null,
     startsAt: group.starts_at,
     endsAt: group.ends_at,
     place: group.place,
@@ -132,6 +138,7 @@ export function groupPage(
     tutors: tutors.map(view),
     people: namedIn(sheet, group.id, reader, now, stores).map(({ code, name }) => ({ code, name })),
     extras,
+    extrasDiffer: as === 'member' ? null : groups.ownExtras(group.id) !== null,
     meeting: extras.meeting ? own.meeting : '',
     tasks: groupTasks(sheet, group.id, as, now, stores),
     messages: extras.messages
@@ -145,17 +152,35 @@ export function groupPage(
         }))
       : [],
     talk: extras.talk ? subjectHeads(sheet, group.id, reader, now, stores) : [],
+    calendar: extras.calendar
+      ? groupCalendar(group.id, course, { reader, members, named }, nameOf, now, stores)
+      : null,
     files: extras.files ? groupFileViews(group.id, nameOf, stores) : [],
     bytes: extras.files ? groupBytes(group.id, stores) : 0,
     lately: lately(sheet, group, reader, now, stores),
+    convening: conveningView(convening(sheet, group, reader, now, stores), members),
+    askedToLeave: as === 'member' && askedIn(group, stores).has(reader.id),
     may: {
       write,
       meeting: write && maySetMeeting(sheet, group, as, reader, stores),
       name: write && extras.name && mayName(sheet, group, as, reader, stores),
       start: write && extras.talk && (as !== 'member' || extras.starts === 'everybody'),
+      thread: write && extras.talk && extras.starts === 'threads',
+      replyToSubject: write && extras.talk && (as !== 'member' || extras.starts !== 'threads'),
     },
   }
 }
+
+const conveningView = (may: Convening | null, members: readonly Enrolment[]): GroupPage['convening'] =>
+  may && {
+    seat: may.seat,
+    out: Object.fromEntries(
+      members.flatMap(({ id, code }) => {
+        const how = may.out.get(id)
+        return how ? [[code, how] as const] : []
+      }),
+    ),
+  }
 
 /** Whether somebody sets the meeting link of a group: staff do, and its convener where that was chosen. */
 export function maySetMeeting(
@@ -165,7 +190,7 @@ export function maySetMeeting(
   reader: Enrolment,
   stores: Stores,
 ): boolean {
-  const { meeting, meetingBy } = stores.groups.extras(sheet.id)
+  const { meeting, meetingBy } = stores.groups.extrasFor(group)
   if (!meeting) return false
   return as !== 'member' || (meetingBy === 'convener' && convenerIn(sheet, group, stores) === reader.id)
 }

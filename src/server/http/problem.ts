@@ -51,7 +51,7 @@ function problemOf(error: ProblemError): Problem {
 }
 
 /** Faults of one body that are told; whoever sends more mends these first. */
-const MOST_TOLD = 100
+export const MOST_TOLD = 100
 
 const WRITE_FAILURES = /^SQLITE_(FULL|READONLY|IOERR|BUSY|CANTOPEN|LOCKED)/
 

@@ -1,13 +1,16 @@
 import express, { type Request, type RequestHandler, type Response, type Router } from 'express'
-import type { Access, CourseAccess, Params, Route } from '../../contract/route.ts'
+import { type Access, type CourseAccess, forPrograms, type Params, type Route } from '../../contract/route.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Sessions } from '../access/sessions.ts'
 import type { Clock } from '../clock.ts'
 import type { Course, CourseStore } from '../courses/store.ts'
+import type { ProgramTokenRow } from '../programs/store.ts'
+import type { Programs } from '../programs/tokens.ts'
 import type { Enrolment, Person, RosterStore } from '../roster/store.ts'
 import type { Audience } from '../sheets/audience.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import { boundsOf, checkBytes, checkLengths, checkShape } from './bounds.ts'
+import { checkInTurns } from './inTurns.ts'
 import { notFound, ProblemError } from './problem.ts'
 
 /** What a handler is given: what the path and the session stand for, loaded and checked. */
@@ -27,6 +30,7 @@ export type Handler<Path extends string, Who extends Access, Body, Answer> = (
 ) => Answer | undefined | Promise<Answer | undefined>
 
 export interface ServeTools {
+  programs: Programs
   sessions: Sessions
   roster: RosterStore
   courses: CourseStore
@@ -51,6 +55,7 @@ export function createServe(router: Router, tools: ServeTools) {
     const method = route.method.toLowerCase() as 'get' | 'post' | 'patch' | 'put' | 'delete'
     const { body: schema } = route
     const bounds = schema && boundsOf(schema)
+    const check = schema && checkInTurns(schema)
     const parse =
       schema && express.json({ limit: route.bytes, verify: (_req, _res, bytes) => checkBytes(bytes) })
     router[method](route.path, async (req, res) => {
@@ -62,13 +67,7 @@ export function createServe(router: Router, tools: ServeTools) {
         checkShape(req.body)
         if (bounds) checkLengths(bounds, req.body)
       }
-      const body = schema
-        ? schema.validateSync(req.body ?? {}, {
-            abortEarly: false,
-            stripUnknown: true,
-            disableStackTrace: true,
-          })
-        : null
+      const body = check ? await check(req.body ?? {}) : null
       const context = { req, res, now, params: req.params, body, ...allowed } as unknown as Context<
         Path,
         Who,
@@ -81,11 +80,18 @@ export function createServe(router: Router, tools: ServeTools) {
 }
 
 /** What is archived can be read, and is not changed. */
-function refuseArchived({ sheet, enrolment }: Admitted): void {
+function refuseArchived({ course, sheet, enrolment }: Admitted): void {
+  if (!sheet && course) refuseArchivedCourse(course)
   if (!sheet || sheet.archived_at === null) return
   const who =
     enrolment?.role === 'instructor' ? 'Restore it before you change it.' : 'It can be read, and not changed.'
   throw new ProblemError('sheet-archived', `The sheet is archived. ${who}`)
+}
+
+/** @throws ProblemError where a course is put away: it is restored as a whole */
+export function refuseArchivedCourse({ archived_at }: Course): void {
+  if (archived_at !== null)
+    throw new ProblemError('course-archived', 'The course is archived. Restore it before you change it.')
 }
 
 /** Reads a body. Somebody who may not call has been refused before. */
@@ -104,6 +110,8 @@ interface Admitted {
 
 function admit(who: Access, req: Request, now: Instant, tools: ServeTools): Admitted {
   if (who === 'anyone') return {}
+  const program = tools.programs.of(req)
+  if (program) return admitProgram(who, req, now, program, tools)
   const person = tools.sessions.personOf(req)
   if (!person) throw new ProblemError('not-signed-in', 'Sign in, then try again.')
   if (who === 'signed-in') return { person }
@@ -112,6 +120,33 @@ function admit(who: Access, req: Request, now: Instant, tools: ServeTools): Admi
     throw new ProblemError('not-allowed', 'Your address is not among those that may add courses.')
   }
   return { person, ...admitToCourse(who, req, now, person, tools) }
+}
+
+/**
+ * Lets a program do in its course what the instructor who made its token may do there: read, or read and write. What is
+ * somebody's own (sign-ins, a student's seats) is no program's, and neither are tokens.
+ */
+function admitProgram(
+  who: Access,
+  req: Request,
+  now: Instant,
+  { person_id, course_id, may_write }: ProgramTokenRow,
+  tools: ServeTools,
+): Admitted {
+  if (!forPrograms({ who, path: String(req.route?.path ?? '') }))
+    throw new ProblemError('not-for-programs', 'A token is for what instructors do in one course.')
+  if (req.method !== 'GET' && may_write === 0)
+    throw new ProblemError('not-for-programs', 'This token may only read. Make one that may write, too.')
+  const person = tools.roster.personById(person_id)
+  if (!person) throw new ProblemError('not-signed-in', 'Whoever made this token is not there any more.')
+  const admitted = admitToCourse(who as CourseAccess, req, now, person, tools)
+  if (admitted.course?.id !== course_id) throw notFound()
+  if (admitted.enrolment?.role !== 'instructor')
+    throw new ProblemError(
+      'not-allowed',
+      'Whoever made this token is not an instructor of the course any more.',
+    )
+  return { person, ...admitted }
 }
 
 function admitToCourse(

@@ -44,8 +44,8 @@ export function bindLedger(serve: Serve, stores: Stores, unit: UnitOfWork): void
     })
   })
 
-  serve(contract.exportFile, async ({ res, sheet, course, params, now }) => {
-    const file = await exportOf(params.file, sheet, course, now, stores)
+  serve(contract.exportFile, async ({ res, sheet, course, person, params, now }) => {
+    const file = await exportOf(params.file, sheet, course, person.id, now, stores)
     if (!file) throw notFound('There is no such file. Choose one from the list under Ledger.')
     sendFile(res, [course.course_code, sheet.title, params.file], file)
     return undefined

@@ -12,6 +12,8 @@ export type LedgerKind =
   | 'sheet-published'
   | 'sheet-withdrawn'
   | 'section-added'
+  | 'section-removed'
+  | 'section-restored'
   | 'sheet-archived'
   | 'sheet-unarchived'
   | 'sheet-deleted'
@@ -40,7 +42,15 @@ export type LedgerKind =
   | 'work-taken-back'
   | 'marks-released'
   | 'marks-hidden'
+  | 'difference-made'
+  | 'difference-changed'
+  | 'difference-ended'
+  | 'there-corrected'
+  | 'second-reading-drawn'
+  | 'leave-asked'
+  | 'leave-answered'
   | 'extras-changed'
+  | 'own-extras-changed'
   | 'place-changed'
 
 export const SEAT_KINDS: readonly LedgerKind[] = ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed']
@@ -58,6 +68,14 @@ export const OWN_KINDS: readonly LedgerKind[] = [
   'invitation-answered',
   'work-handed-in',
   'work-taken-back',
+  // Whoever a task does not differ for is not to guess that it does for others.
+  'difference-made',
+  'difference-changed',
+  'difference-ended',
+  'there-corrected',
+  'second-reading-drawn',
+  'leave-asked',
+  'leave-answered',
 ]
 
 export interface LedgerEntry {
@@ -130,6 +148,11 @@ export function createLedgerStore(db: Db) {
        ORDER BY id`,
     )
     .pluck()
+  const everSeated = db
+    .prepare<[number, number], number>(
+      `SELECT 1 FROM ledger WHERE sheet_id = ? AND enrolment_id = ? AND kind = 'seat-taken' LIMIT 1`,
+    )
+    .pluck()
   const countSince = db
     .prepare<[number, number, string], number>(
       'SELECT count(*) FROM ledger WHERE sheet_id = ? AND id > ? AND kind IN (SELECT value FROM json_each(?))',
@@ -152,6 +175,8 @@ export function createLedgerStore(db: Db) {
     /** One entry of a sheet. */
     entry: (sheetId: number, position: number) => entry.get(sheetId, position),
     /** Enrolments whom a group lost together when it last went away for this cause. */
+    /** Whether somebody ever sat down on a sheet. */
+    everSeated: (sheetId: number, enrolmentId: number) => everSeated.get(sheetId, enrolmentId) !== undefined,
     lastTakenOut: (sheetId: number, groupId: number, because: string) =>
       lastTakenOut.all({ sheetId, groupId, because }),
     /** How many entries of some kinds a sheet got after a position. */

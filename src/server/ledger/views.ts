@@ -19,7 +19,7 @@ export function ledgerView(
   stores: Stores,
 ): LedgerView {
   const { roster, sheets, ledger, plans } = stores
-  const sections = roster.sections(course.id)
+  const sections = roster.everySection(course.id)
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const groups = sheets.everyGroup(sheet.id)
   const topics = sheets.everyTopic(sheet.id)
@@ -35,7 +35,7 @@ export function ledgerView(
       topic: topicCodes.get(topic_id) ?? '',
       section: section_id === null ? null : (sectionCodes.get(section_id) ?? null),
     })),
-    people: everybody.map(({ code, name, section_id }) => ({
+    people: roster.classList(course, everybody).map(({ code, name, section_id }) => ({
       code,
       name,
       section: section_id === null ? null : (sectionCodes.get(section_id) ?? null),

@@ -1,4 +1,5 @@
 import * as contract from '../../contract/lists.ts'
+import type { DifferenceFor } from '../../core/task.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
@@ -53,7 +54,7 @@ export function bindLists(serve: Serve, stores: Stores, unit: UnitOfWork): void 
     if (body.title !== undefined) refuseTwin(course, body.title, list)
     const people = body.people && studentsBy(course, body.people)
     if (people?.length === 0 && usedBy(list, stores).length > 0)
-      throw fieldProblem('people', 'A sheet is for this list, so somebody has to be on it.')
+      throw fieldProblem('people', 'A sheet or a task is for this list, so somebody has to be on it.')
     unit.onCourse(course, now, () => {
       lists.change(list.id, body.title ?? list.title, body.note ?? list.note)
       if (people) lists.setMembers(list.id, people)
@@ -77,18 +78,29 @@ export function bindLists(serve: Serve, stores: Stores, unit: UnitOfWork): void 
   })
 }
 
-function usedBy(list: PeopleList, { sheets }: Pick<Stores, 'sheets'>): string[] {
-  return sheets
-    .ofCourse(list.course_id)
-    .filter(({ for_whom, list_id }) => for_whom === 'list' && list_id === list.id)
-    .map(({ title }) => title)
+function usedBy(
+  list: PeopleList,
+  { sheets, tasks, differences }: Pick<Stores, 'sheets' | 'tasks' | 'differences'>,
+): string[] {
+  return sheets.ofCourse(list.course_id).flatMap((sheet) => [
+    ...(sheet.for_whom === 'list' && sheet.list_id === list.id ? [sheet.title] : []),
+    ...tasks.ofSheet(sheet.id).flatMap((task) => {
+      const differs =
+        differences.forList(list.id) && differences.ofTask(task.id).some((one) => isFor(one.for))
+      return task.list_id === list.id || differs ? [task.title] : []
+    }),
+  ])
+
+  function isFor(targets: readonly DifferenceFor<number>[]): boolean {
+    return targets.some((target) => target.kind === 'list' && target.list === list.id)
+  }
 }
 
 /** The lists of a course as its staff see them. */
 function listsView(course: Course, stores: Stores): contract.ListsView {
   const { lists, roster } = stores
   const sections = new Map(roster.sections(course.id).map(({ id, code }) => [id, code]))
-  const everybody = roster.everybody(course.id)
+  const everybody = roster.classList(course, roster.everybody(course.id))
   return {
     lists: lists.ofCourse(course.id).map((list) => {
       const members = lists.members(list.id)

@@ -4,7 +4,14 @@ import * as letters from './letters.ts'
 const to = 'ada@school.example'
 const about = { to, course: 'FERM 210', address: 'https://haplon.school.example/sheets/abc' }
 const post = { by: 'Ben', subject: 'Plan', text: 'Who brings the soy?' }
-const work = { course: 'FERM 210', task: 'Report', group: true, late: false, at: 'Tue 6 May, 09:00' }
+const work = {
+  course: 'FERM 210',
+  task: 'Report',
+  group: true,
+  late: false,
+  asks: false,
+  at: 'Tue 6 May, 09:00',
+}
 const closing = { course: 'FERM 210', sheet: 'Benches', moves: 3, applied: true, left: 0, better: false }
 
 it.each([
@@ -23,6 +30,21 @@ it.each([
   letters.messageMail(about, { ...post, topic: 'Tempeh' }),
   letters.receiptMail(to, { ...work, by: null }, []),
   letters.receiptMail(to, { ...work, by: 'Ben', late: true }, ['plan.txt, 2 KB']),
+  letters.unreadMail(
+    to,
+    [
+      {
+        group: 'Tempeh (FERM 210, Benches)',
+        path: '/sheets/s/groups/g',
+        subjects: [{ title: 'Week 3', posts: 2 }],
+      },
+    ],
+    'https://haplon.example',
+  ),
+  letters.seatedByConvenerMail(to, 'FERM 210', 'Benches', 'Tempeh'),
+  letters.takenOutMail(to, 'FERM 210', 'Benches', 'Tempeh'),
+  letters.askedToLeaveMail(to, 'FERM 210', 'Benches', 'Tempeh'),
+  letters.secondReadingMail(to, 'FERM 210', 'Report', 3),
   letters.markedMail(to, 'FERM 210', 'Report', 'Benches'),
   letters.announcementMail(to, { course: 'FERM 210', sheet: 'Benches', text: 'Choose.', address: 'a' }),
   letters.seatedByPlanMail(to, {

@@ -68,6 +68,37 @@ export function namedDigestMail(
   }
 }
 
+/** What somebody has not read in one group, and where its page is. */
+export interface UnreadGroup {
+  group: string
+  path: string
+  subjects: readonly { title: string; posts: number }[]
+}
+
+/** Groups, and subjects of each, that one mail of unread talk names. */
+const MOST_GROUPS = 20
+const MOST_SUBJECTS = 8
+
+/**
+ * What somebody has not read in their groups: subjects and how many posts, and nobody's name.
+ * @param origin the address under which the pages are
+ */
+export function unreadMail(to: string, groups: readonly UnreadGroup[], origin: string): MailToKeep {
+  const posts = groups.flatMap(({ subjects }) => subjects).reduce((sum, one) => sum + one.posts, 0)
+  const parts = groups.slice(0, MOST_GROUPS).map(({ group, path, subjects }) => {
+    const lines = subjects.slice(0, MOST_SUBJECTS).map(({ title, posts }) => `“${title}”: ${posts} new`)
+    const more = subjects.length > lines.length ? [`and ${subjects.length - lines.length} more subjects`] : []
+    return [group, ...lines, ...more, `${origin}${path}`].join('\n')
+  })
+  const more = groups.length > parts.length ? [`And ${groups.length - parts.length} more groups.`] : []
+  const end = 'You get this once a day at most, because you chose it on a group’s page; there it ends, too.'
+  return {
+    to,
+    subject: posts === 1 ? '1 post of your groups is unread' : `${posts} posts of your groups are unread`,
+    text: [...parts, ...more, end].join('\n\n'),
+  }
+}
+
 /** Tells somebody whom a waiting line seated, and of the seat that was given up for it. */
 export function fromLineMail(to: string, sheet: string, topic: string, left: string | null): MailToKeep {
   const givenUp =
@@ -118,15 +149,27 @@ export function messageMail(
 /** The receipt of a hand-in. `by` is null for whoever handed it in. */
 export function receiptMail(
   to: string,
-  work: { course: string; task: string; by: string | null; group: boolean; late: boolean; at: string },
+  work: {
+    course: string
+    task: string
+    by: string | null
+    group: boolean
+    late: boolean
+    at: string
+    /** Whether members are asked how the work was shared. */
+    asks: boolean
+  },
   files: readonly string[],
 ): MailToKeep {
-  const { course, task, by, group, late, at } = work
+  const { course, task, by, group, late, at, asks } = work
+  const share = asks
+    ? '\n\nHow was the work shared? You are asked on the page of your tasks, in private.'
+    : ''
   const list = files.length > 0 ? `\n\nWith it:\n${files.join('\n')}` : ''
   return {
     to,
     subject: `${course}: “${task}” is handed in`,
-    text: `${by ?? 'You'} handed in “${task}”${group ? ' for your group' : ''}, ${at}${late ? ', late' : ''}. Until it is due you can hand in another version or take it back.${list}`,
+    text: `${by ?? 'You'} handed in “${task}”${group ? ' for your group' : ''}, ${at}${late ? ', late' : ''}. Until it is due you can hand in another version or take it back.${share}${list}`,
   }
 }
 
@@ -136,6 +179,43 @@ export function markedMail(to: string, course: string, task: string, sheet: stri
     to,
     subject: `${course}: “${task}” is marked`,
     text: `Your mark for “${task}” on the sheet “${sheet}” is out, with what was said about it. Only you see yours.`,
+  }
+}
+
+/** Tells somebody that works were drawn for their second reading. */
+export function secondReadingMail(to: string, course: string, task: string, works: number): MailToKeep {
+  const many = works === 1 ? 'One work was' : `${works} works were`
+  return {
+    to,
+    subject: `${course}: a second reading of “${task}”`,
+    text: `${many} drawn by lot for you to read a second time. You find them on the page of the sheet’s work; the first marks are not shown there, and what you give changes none.`,
+  }
+}
+
+/** Tells somebody that the convener of a group seated them. Nobody is named: the rules may hide who it was. */
+export function seatedByConvenerMail(to: string, course: string, sheet: string, topic: string): MailToKeep {
+  return {
+    to,
+    subject: `${course}: you sit at ${topic}`,
+    text: `Whoever answers for the group ${topic} on “${sheet}” gave you a seat there, as you had no group. While the sheet is open you can move as its rules let you.`,
+  }
+}
+
+/** Tells somebody that the convener of their group took them out. */
+export function takenOutMail(to: string, course: string, sheet: string, topic: string): MailToKeep {
+  return {
+    to,
+    subject: `${course}: you no longer sit at ${topic}`,
+    text: `Whoever answers for the group ${topic} on “${sheet}” took you out, within the first days. Choose another group while the sheet is open, or ask your instructor, who can undo it.`,
+  }
+}
+
+/** Asks somebody on behalf of their convener whether they leave. */
+export function askedToLeaveMail(to: string, course: string, sheet: string, topic: string): MailToKeep {
+  return {
+    to,
+    subject: `${course}: would you leave ${topic}?`,
+    text: `Whoever answers for the group ${topic} on “${sheet}” asks you to leave it. You stay unless you agree on the group’s page.`,
   }
 }
 

@@ -1,10 +1,14 @@
-import { type MarksLine, marksCells, marksHead, writeMarksCsv } from '../../core/formats/marksCsv.ts'
+import {
+  feedbackHead,
+  type MarksLine,
+  marksCells,
+  marksHead,
+  writeMarksCsv,
+} from '../../core/formats/marksCsv.ts'
 import type { Instant } from '../../core/instant.ts'
 import { mostPoints, totalOf } from '../../core/marks.ts'
-import { nameOrder } from '../../core/names.ts'
 import type { Course } from '../courses/store.ts'
-import { namesOrder } from '../courses/views.ts'
-import { type ExportedFile, workbook } from '../http/files.ts'
+import { type ExportedFile, isWorkbook, workbook } from '../http/files.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { criteriaOf, type Work, workOn } from '../tasks/owners.ts'
@@ -21,9 +25,9 @@ export async function marksExport(
 ): Promise<ExportedFile | undefined> {
   const [what, kind] = file.split('.')
   const tables = { students: studentTable, groups: groupTable }
-  if ((what !== 'students' && what !== 'groups') || (kind !== 'csv' && kind !== 'xlsx')) return undefined
+  if ((what !== 'students' && what !== 'groups') || (kind !== 'csv' && !isWorkbook(kind))) return undefined
   const { head, lines } = tables[what](sheet, course, stores)
-  return kind === 'csv' ? csv(head, lines) : workbook('Marks', head, lines.map(marksCells), now)
+  return kind === 'csv' ? csv(head, lines) : workbook(kind, 'Marks', head, lines.map(marksCells), now)
 }
 
 /** The marks of all sheets of a course in one file, a column for each task; undefined for a name that is none. */
@@ -33,9 +37,10 @@ export async function courseMarks(
   now: Instant,
   stores: Stores,
 ): Promise<ExportedFile | undefined> {
-  if (file !== 'marks.csv' && file !== 'marks.xlsx') return undefined
+  const [what, kind] = file.split('.')
+  if (what !== 'marks' || (kind !== 'csv' && !isWorkbook(kind))) return undefined
   const { head, lines } = courseTable(course, stores)
-  return file === 'marks.csv' ? csv(head, lines) : workbook('Marks', head, lines.map(marksCells), now)
+  return kind === 'csv' ? csv(head, lines) : workbook(kind, 'Marks', head, lines.map(marksCells), now)
 }
 
 const csv = (head: readonly string[], lines: readonly MarksLine[]): ExportedFile => ({
@@ -53,14 +58,19 @@ const titled = (task: Task, before = '') => ({
   most: mostPoints({ points: task.points, criteria: criteriaOf(task) }),
 })
 
-const headFor = (who: readonly string[], tasks: readonly Task[]): string[] =>
-  marksHead(
+const headFor = (who: readonly string[], tasks: readonly Task[]): string[] => [
+  ...marksHead(
     who,
     tasks.map((task) => titled(task)),
-  )
+  ),
+  ...feedbackHead(tasks),
+]
 
 /** The points of a mark, from its placements where there are criteria; null where it is open. */
-export const pointsOf = (task: Task, mark: Mark | null | undefined): number | null =>
+export const pointsOf = (
+  task: Task,
+  mark: Pick<Mark, 'placements' | 'points'> | null | undefined,
+): number | null =>
   mark
     ? totalOf(
         { criteria: criteriaOf(task) },
@@ -68,8 +78,8 @@ export const pointsOf = (task: Task, mark: Mark | null | undefined): number | nu
       )
     : null
 
-/** Gives the marks of a sheet's tasks that count for a student, set apart or not; null where one is open. */
-function pointsOn(sheet: Sheet, stores: Stores): (enrolmentId: number) => (number | null)[] {
+/** Gives the marks of a sheet's tasks that count for a student, set apart or not; no mark where there is none. */
+function marksOn(sheet: Sheet, stores: Stores): (enrolmentId: number) => { task: Task; mark: Mark | null }[] {
   const works = stores.tasks.ofSheet(sheet.id).map((task) => {
     // Of several groups the first counts, so that it is set last.
     const work = new Map(
@@ -82,29 +92,33 @@ function pointsOn(sheet: Sheet, stores: Stores): (enrolmentId: number) => (numbe
   return (enrolmentId) =>
     works.map(({ task, work }) => {
       const own = work.get(enrolmentId)
-      return pointsOf(task, own?.apart.find(({ apart_id }) => apart_id === enrolmentId) ?? own?.mark)
+      return { task, mark: own?.apart.find(({ apart_id }) => apart_id === enrolmentId) ?? own?.mark ?? null }
     })
 }
+
+const pointsIn = (marks: readonly { task: Task; mark: Mark | null }[]) =>
+  marks.map(({ task, mark }) => pointsOf(task, mark))
+const feedbackIn = (marks: readonly { mark: Mark | null }[]) => marks.map(({ mark }) => mark?.feedback ?? '')
 
 /** One line for each active student, by surname: the mark that counts for them, set apart or not. */
 function studentTable(sheet: Sheet, course: Course, stores: Stores): Table {
   const { audience, roster, sheets, seats } = stores
   const all = stores.tasks.ofSheet(sheet.id)
-  const got = pointsOn(sheet, stores)
-  const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
-  const lines = audience
-    .students(sheet)
-    .toSorted(nameOrder(namesOrder(course), ({ name }) => name))
-    .map(({ id, name, email, section_id }) => {
+  const got = marksOn(sheet, stores)
+  const sections = roster.sectionNames(course.id)
+  const lines = roster
+    .classList(course, audience.students(sheet))
+    .map(({ id, name, email, number, section_id }) => {
       const topics = seats
         .heldBy(sheet.id, id)
         .map(({ group_id }) => sheets.topicById(sheets.groupById(group_id)?.topic_id ?? 0)?.title ?? '')
       return {
-        who: [name, email, sections.get(section_id ?? 0) ?? '', topics.join('; ')],
-        points: got(id),
+        who: [name, email, number, sections.get(section_id ?? 0) ?? '', topics.join('; ')],
+        points: pointsIn(got(id)),
+        feedback: feedbackIn(got(id)),
       }
     })
-  return { head: headFor(['name', 'email', 'section', 'group'], all), lines }
+  return { head: headFor(['name', 'email', 'student number', 'section', 'group'], all), lines }
 }
 
 /** One line for each active student, with every task of every sheet, the oldest sheet first. What is not for somebody is open. */
@@ -113,19 +127,18 @@ function courseTable(course: Course, stores: Stores): Table {
   const all = sheets
     .ofCourse(course.id)
     .toReversed()
-    .map((sheet) => ({ sheet, tasks: tasks.ofSheet(sheet.id), got: pointsOn(sheet, stores) }))
-  const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
+    .map((sheet) => ({ sheet, tasks: tasks.ofSheet(sheet.id), got: marksOn(sheet, stores) }))
+  const sections = roster.sectionNames(course.id)
   return {
     head: marksHead(
-      ['name', 'email', 'section'],
+      ['name', 'email', 'student number', 'section'],
       all.flatMap(({ sheet, tasks }) => tasks.map((task) => titled(task, `${sheet.title}: `))),
     ),
     lines: roster
-      .students(course.id)
-      .toSorted(nameOrder(namesOrder(course), ({ name }) => name))
-      .map(({ id, name, email, section_id }) => ({
-        who: [name, email, sections.get(section_id ?? 0) ?? ''],
-        points: all.flatMap(({ got }) => got(id)),
+      .classList(course, roster.students(course.id))
+      .map(({ id, name, email, number, section_id }) => ({
+        who: [name, email, number, sections.get(section_id ?? 0) ?? ''],
+        points: all.flatMap(({ got }) => pointsIn(got(id))),
       })),
   }
 }
@@ -135,7 +148,7 @@ function groupTable(sheet: Sheet, course: Course, stores: Stores): Table {
   const { roster, sheets, seats, tasks } = stores
   const all = tasks.ofSheet(sheet.id).filter(({ for_whom }) => for_whom !== 'students')
   const works = all.map((task): readonly Work[] => workOn(task, sheet, stores))
-  const sections = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
+  const sections = roster.sectionNames(course.id)
   const lines = sheets.topics(sheet.id).flatMap(({ id, title }) =>
     sheets
       .groups(sheet.id)
@@ -144,11 +157,14 @@ function groupTable(sheet: Sheet, course: Course, stores: Stores): Table {
         const names = seats
           .ofGroup(group.id)
           .flatMap(({ enrolment_id }) => roster.enrolment(enrolment_id)?.name ?? [])
+        const marks = all.map((task, i) => ({
+          task,
+          mark: (works[i] ?? []).find(({ owner }) => owner.group_id === group.id)?.mark ?? null,
+        }))
         return {
           who: [title, sections.get(group.section_id ?? 0) ?? '', names.join('; ')],
-          points: all.map((task, i) =>
-            pointsOf(task, (works[i] ?? []).find(({ owner }) => owner.group_id === group.id)?.mark),
-          ),
+          points: pointsIn(marks),
+          feedback: feedbackIn(marks),
         }
       }),
   )

@@ -1,5 +1,4 @@
 import * as contract from '../../contract/marks.ts'
-import type { Instant } from '../../core/instant.ts'
 import { fitPlacements, fitPoints, type Placements, pastMost, totalOf } from '../../core/marks.ts'
 import type { Course } from '../courses/store.ts'
 import { sendFile } from '../http/files.ts'
@@ -7,23 +6,22 @@ import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import { markedMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
-import type { Enrolment } from '../roster/store.ts'
-import { mayEdit } from '../sheets/mayEdit.ts'
 import type { Sheet } from '../sheets/store.ts'
-import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
-import { createReads, criteriaOf, ownerWork, type Work, workOn } from '../tasks/owners.ts'
+import { createReads, criteriaOf, type Work, workOn } from '../tasks/owners.ts'
 import type { Task } from '../tasks/store.ts'
-import { handInView, mayMark, taskView, workView } from '../tasks/views.ts'
+import { mayMark, workView } from '../tasks/views.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
+import { deskView } from './deskView.ts'
 import { courseMarks, marksExport } from './exports.ts'
 import { readMarks } from './import.ts'
 import { createPresence } from './presence.ts'
 import type { Mark } from './store.ts'
+import { keepWhoWasThere } from './whoWasThere.ts'
 
 /** Marks: given at the desk, seen by students once they are released. */
 export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer: Mailer): void {
-  const { tasks, marks, roster, ledger } = stores
+  const { tasks, marks, roster, ledger, there } = stores
   const taskOf = (sheet: Sheet, code: string): Task => {
     const task = tasks.byCode(sheet.id, code)
     if (!task || task.removed_at !== null) throw notFound('The sheet has no such task.')
@@ -85,6 +83,7 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
         const releasedAt = whole ? out : null
         marks.add(task.id, work.owner, apartId, fields, { now, personId: person.id, releasedAt })
       }
+      keepWhoWasThere(task, work, stores)
     })
     return deskView(task, sheet, course, enrolment, now, stores)
 
@@ -95,14 +94,53 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
     }
   })
 
-  serve(
-    contract.previewMarks,
-    ({ sheet, course, body }) => readMarks(body.csv, sheet, course, stores).preview,
-  )
+  serve(contract.setThere, ({ sheet, course, enrolment, person, params, body, now }) => {
+    const task = taskOf(sheet, params.task)
+    unit.onSheet(sheet, now, () => {
+      const reads = createReads(enrolment, sheet, stores)
+      const work = workOn(task, sheet, stores).find((one) => one.code === body.owner && reads(one.owner))
+      const group = work?.owner.group_id ?? null
+      if (!work || group === null)
+        throw fieldProblem('owner', 'There is no such group for this task any more.')
+      if (mayMark(enrolment, course) === 'none')
+        throw new ProblemError('not-allowed', 'On this course tutors read the work; instructors mark it.')
+      if (work.standing)
+        throw new ProblemError(
+          'handed-in-meanwhile',
+          'The group has handed in, so the mark is for those for whom it was handed in.',
+        )
+      const students = new Map(
+        roster.everybody(course.id).flatMap((one) => (one.role === 'student' ? [[one.code, one.id]] : [])),
+      )
+      const people = [...new Set(body.people)].map((code, i) => {
+        const id = students.get(code)
+        if (id === undefined)
+          throw fieldProblem(`people[${i}]`, 'That person is no student of this course any more.')
+        return id
+      })
+      if (people.length === 0)
+        throw fieldProblem('people', 'Somebody has to have been there. Take the mark away instead.')
+      const before = new Set(work.members)
+      const came = people.filter((id) => !before.has(id))
+      const gone = work.members.filter((id) => !people.includes(id))
+      there.set(task.id, group, people)
+      there.setByHand(task.id, group)
+      for (const enrolmentId of [...came, ...gone]) {
+        const was = came.includes(enrolmentId)
+        const detail = { task: task.code, title: task.title, group, there: was, reason: body.reason }
+        const kind = 'there-corrected'
+        ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind, enrolmentId, detail })
+        if (was && work.mark?.released_at != null) tell(sheet, course, task, enrolmentId)
+      }
+    })
+    return deskView(task, sheet, course, enrolment, now, stores)
+  })
+
+  serve(contract.previewMarks, ({ sheet, course, body }) => readMarks(body, sheet, course, stores).preview)
 
   serve(contract.importMarks, ({ sheet, course, enrolment, person, body, now }) => {
     unit.onSheet(sheet, now, () => {
-      const { preview, changes } = readMarks(body.csv, sheet, course, stores)
+      const { preview, changes, feedback } = readMarks(body, sheet, course, stores)
       if (preview.fingerprint !== body.fingerprint) {
         throw new ProblemError(
           'marked-meanwhile',
@@ -128,6 +166,31 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
             { ...kept, releasedAt },
           )
         }
+        keepWhoWasThere(task, work, stores)
+      }
+      for (const { task, work, member, to } of feedback) {
+        // As it stands now: the points of the same file may have made it.
+        const known = marks
+          .ofTask(task.id)
+          .find(
+            ({ group_id, student_id, apart_id }) =>
+              group_id === work.owner.group_id && student_id === work.owner.student_id && apart_id === member,
+          )
+        if (known)
+          marks.change(
+            known.id,
+            { placements: known.placements, points: known.points, feedback: to },
+            now,
+            person.id,
+          )
+        else if (member === null)
+          marks.add(
+            task.id,
+            work.owner,
+            null,
+            { placements: '{}', points: null, feedback: to },
+            { ...kept, releasedAt: null },
+          )
       }
     })
     return workView(sheet, course, enrolment, now, stores)
@@ -202,71 +265,5 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
     const member = roster.enrolment(memberId)
     if (member?.status !== 'active') return
     mailer.send(markedMail(member.email, course.course_code, task.title, sheet.title))
-  }
-}
-
-/** Everything that markers need of one task. */
-function deskView(
-  task: Task,
-  sheet: Sheet,
-  course: Course,
-  reader: Enrolment,
-  now: Instant,
-  stores: Stores,
-): contract.DeskView {
-  const { roster, seats, sheets } = stores
-  const people = new Map(roster.everybody(course.id).map((enrolment) => [enrolment.id, enrolment]))
-  const sectionCodes = new Map(roster.sections(course.id).map(({ id, name }) => [id, name]))
-  const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
-  const nameOf = (id: number) => people.get(id)?.name ?? ''
-  const markView = (mark: Mark): contract.MarkView => {
-    const by = roster.personById(mark.changed_by)
-    return {
-      placements: JSON.parse(mark.placements) as Record<string, number>,
-      points: mark.points,
-      feedback: mark.feedback,
-      version: mark.version,
-      changedAt: mark.changed_at,
-      changedBy: by ? (roster.enrolmentIn(course.id, by.id)?.name ?? by.email) : '',
-      releasedAt: mark.released_at,
-    }
-  }
-  // Through the pile by section, in the order of the topics.
-  const sectionOrder = new Map(roster.sections(course.id).map(({ id }, i) => [id, i]))
-  const topicOrder = new Map(sheets.topics(sheet.id).map(({ id }, i) => [id, i]))
-  const orderOf = ({ owner, members }: Work): number => {
-    const group = owner.group_id === null ? undefined : sheets.groupById(owner.group_id)
-    const section = group ? group.section_id : (people.get(members[0] ?? 0)?.section_id ?? null)
-    return (sectionOrder.get(section ?? 0) ?? 0) * 100_000 + (topicOrder.get(group?.topic_id ?? 0) ?? 0)
-  }
-  const reads = createReads(reader, sheet, stores)
-  const works = workOn(task, sheet, stores)
-    .filter(({ owner }) => reads(owner))
-    .toSorted((a, b) => orderOf(a) - orderOf(b))
-  return {
-    ...sheetHead(sheet, course, now, stores),
-    task: taskView(task, sheet, stores),
-    piles: works.map((work) => {
-      const group = work.owner.group_id === null ? undefined : sheets.groupById(work.owner.group_id)
-      const student = work.owner.student_id === null ? undefined : people.get(work.owner.student_id)
-      const section = group ? group.section_id : (student?.section_id ?? null)
-      return {
-        ...ownerWork(task, work, seated, now, people),
-        title: group ? (sheets.topicById(group.topic_id)?.title ?? '') : (student?.name ?? ''),
-        section: section === null ? null : (sectionCodes.get(section) ?? null),
-        people: work.members.map((id) => ({ code: people.get(id)?.code ?? '', name: nameOf(id) })),
-        handIns: work.handIns.toReversed().map((one) => handInView(one, nameOf, stores)),
-        mark: work.mark && markView(work.mark),
-        setApart: Object.fromEntries(
-          work.apart.map((one) => [people.get(one.apart_id ?? 0)?.code ?? '', markView(one)]),
-        ),
-        mayMark: sheet.archived_at === null && mayMark(reader, course) !== 'none',
-      }
-    }),
-    noGroup: stores.audience
-      .students(sheet)
-      .filter(({ id }) => !seated.has(id))
-      .map(({ code, name }) => ({ code, name })),
-    mayRelease: mayEdit(reader, sheet),
   }
 }

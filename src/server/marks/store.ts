@@ -49,10 +49,21 @@ export function createMarkStore(db: Db) {
     `UPDATE mark SET placements = ?, points = ?, feedback = ?, changed_at = ?, changed_by = ?, version = version + 1
      WHERE id = ?`,
   )
+  const isMarked = db
+    .prepare<[number, number | null, number | null], 1>(
+      'SELECT 1 FROM mark WHERE task_id = ? AND ifnull(group_id, 0) = ifnull(?, 0) AND ifnull(student_id, 0) = ifnull(?, 0) LIMIT 1',
+    )
+    .pluck()
+  const any = db.prepare<[number], 1>('SELECT 1 FROM mark WHERE task_id = ? LIMIT 1').pluck()
   const drop = db.prepare<[number]>('DELETE FROM mark WHERE id = ?')
   const release = db.prepare<[Instant | null, number]>('UPDATE mark SET released_at = ? WHERE id = ?')
   return {
     ofTask: (taskId: number) => ofTask.all(taskId),
+    /** Whether a mark was begun for an owner. */
+    isMarked: (taskId: number, { group_id, student_id }: Owner) =>
+      isMarked.get(taskId, group_id, student_id) === 1,
+    /** Whether a mark was begun for anybody. */
+    any: (taskId: number) => any.get(taskId) === 1,
     add(
       taskId: number,
       owner: Owner,

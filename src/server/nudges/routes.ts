@@ -1,5 +1,6 @@
 import * as contract from '../../contract/nudges.ts'
 import type { Instant } from '../../core/instant.ts'
+import { firstName } from '../../core/names.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
@@ -88,15 +89,16 @@ function nudgesView(
   const last = new Map(nudged.map(({ enrolment_id, at }) => [enrolment_id, at]))
   const today = sentToday(sheet.id, now, stores)
   return {
-    people: stores.audience.students(sheet).map(({ id, code, name, section_id }) => ({
-      code,
-      name,
+    people: roster.classList(course, stores.audience.students(sheet)).map(({ id, section_id, ...one }) => ({
+      code: one.code,
+      name: one.name,
+      firstName: firstName(one),
       section: section_id === null ? null : (sections.get(section_id) ?? null),
       groups: seated.get(id) ?? [],
       firstOpened: visits.get(id)?.first_at ?? null,
       lastOpened: visits.get(id)?.last_at ?? null,
       lastNudged: last.get(id) ?? null,
-      today: today.get(code) ?? 0,
+      today: today.get(one.code) ?? 0,
     })),
     nudges: nudges.ofSheet(sheet.id).map((nudge) =>
       nudgeView(

@@ -1,5 +1,6 @@
 import { DAY, HOUR, type Instant, msOf, shift } from '../../core/instant.ts'
-import { fillFields, firstName, mayNudge } from '../../core/nudge.ts'
+import { firstName } from '../../core/names.ts'
+import { fillFields, mayNudge } from '../../core/nudge.ts'
 import { sayLength, sheetState } from '../../core/window.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
@@ -68,7 +69,7 @@ export function sendNudge(
       ...common,
       'time left': common.timeLeft,
       name: enrolment.name,
-      'first name': firstName(enrolment.name),
+      'first name': firstName(enrolment),
       group: topic ?? 'no group yet',
     }
     const mailId = mailer.send({

@@ -25,6 +25,8 @@ export function bindPeople(serve: Serve, stores: Stores): void {
       course: { code: course.code, courseCode: course.course_code, title: course.title, zone: course.zone },
       code: person.code,
       name: person.name,
+      listed: person.called === '' ? '' : person.listed,
+      number: person.number,
       email: person.email,
       section: section?.name ?? null,
       role: person.role,
@@ -52,7 +54,7 @@ function onSheet(
   const { id } = person
   const visit = nudges.visits(sheet.id).find(({ enrolment_id }) => enrolment_id === id)
   const request = requests.newestOf(sheet.id, id)
-  const sections = new Map(roster.sections(sheet.course_id).map((one) => [one.id, one.name]))
+  const sections = roster.sectionNames(sheet.course_id)
   const titles = new Map(sheets.everyTopic(sheet.id).map((topic) => [topic.id, topic.title]))
   const groups = new Map(sheets.everyGroup(sheet.id).map((group) => [group.id, group]))
   return {
@@ -92,6 +94,8 @@ function tasksOf(sheet: Sheet, enrolmentId: number, stores: Stores): PersonTask[
       {
         code: task.code,
         title: task.title,
+        handsIn: own.task.hands_in === 1,
+        differs: own.difference !== null,
         handedAt: own.standing?.handed_at ?? null,
         late: own.standing?.late === 1,
         points: pointsOf(task, mark),

@@ -1,5 +1,6 @@
 import { madeKey, type PlanContent } from '../../contract/plans.ts'
 import type { Instant } from '../../core/instant.ts'
+import { inSection, namesSection } from '../../core/pattern.ts'
 import type { SeatingChange } from '../../core/seating.ts'
 import type { Course } from '../courses/store.ts'
 import { ProblemError } from '../http/problem.ts'
@@ -90,19 +91,31 @@ function withMadeGroups({ sheet, course, person, content, now, stores }: Applyin
   if (made === null || person === null) return content
   const edit = { sheet, course, person, now, stores }
   const mixed = made.mixed === (sheet.mixed === 1) ? null : made.mixed
-  const topics = addTopics(
-    edit,
-    made.titles.map((title) => ({ title, seats: made.seats, floor: null, mixed })),
-  )
-  const sections = new Map(stores.roster.sections(course.id).map(({ id, code }) => [id, code]))
+  const known = stores.roster.sections(course.id)
+  const sections = new Map(known.map(({ id, code }) => [id, code]))
   const codes = new Map<string, string>()
   const sizes = new Map<string, number>()
   for (const { to } of content.moves) sizes.set(to, (sizes.get(to) ?? 0) + 1)
-  topics.forEach((topic, i) => {
+  // Names with the section in them are topics of their own there, in the order of the sections.
+  const bySection = !made.mixed && known.length > 0 && made.titles.some(namesSection)
+  const wanted = bySection
+    ? known.flatMap(({ id, code, name }) =>
+        made.titles.flatMap((title, i) =>
+          sizes.has(madeKey(i, code)) ? [{ i, only: id, title: inSection(title, name) }] : [],
+        ),
+      )
+    : made.titles.map((title, i) => ({ i, only: null, title: inSection(title, null) }))
+  const topics = addTopics(
+    edit,
+    wanted.map(({ title }) => ({ title, seats: made.seats, floor: null, mixed })),
+  )
+  topics.forEach((topic, n) => {
+    const { i = 0, only = null } = wanted[n] ?? {}
     for (const group of stores.sheets.groups(sheet.id).filter(({ topic_id }) => topic_id === topic.id)) {
       const key = madeKey(i, group.section_id === null ? null : (sections.get(group.section_id) ?? null))
-      codes.set(key, group.code)
-      const people = sizes.get(key) ?? 0
+      const here = only === null || group.section_id === only
+      if (here) codes.set(key, group.code)
+      const people = here ? (sizes.get(key) ?? 0) : 0
       // Where a section needs fewer groups than another, it is not offered the rest.
       if (people === 0) changeGroup(edit, group, { offered: false })
       // Nobody chooses there: a smaller group has no free seat that nobody meant.

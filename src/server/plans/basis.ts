@@ -1,6 +1,7 @@
 import type { Instant } from '../../core/instant.ts'
+import { listedName } from '../../core/names.ts'
 import { basisFrom, type PlanBasis } from '../../core/plan/basis.ts'
-import { namesOrder } from '../courses/views.ts'
+import { namesOrder } from '../courses/namesOrder.ts'
 import { seatingFacts } from '../seats/byHand.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
@@ -18,7 +19,12 @@ export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
     const [x, y] = [order.get(a.key), order.get(b.key)]
     return (x?.topic ?? 0) - (y?.topic ?? 0) || (x?.id ?? 0) - (y?.id ?? 0)
   })
-  const names = new Map(stores.audience.students(sheet).map(({ code, name }) => [code, name]))
+  const names = new Map(
+    stores.audience.students(sheet).map((one) => {
+      const listed = listedName(one)
+      return [one.code, { name: one.name, ...(listed !== one.name && { listed }) }]
+    }),
+  )
   const floors = new Map(groups.map(({ code, floor }) => [code, floor]))
   const course = courses.byId(sheet.course_id)
   return {

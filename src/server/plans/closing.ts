@@ -1,21 +1,22 @@
 import type { Logger } from 'pino'
 import type { PlanContent } from '../../contract/plans.ts'
 import { leftWords } from '../../contract/planWords.ts'
-import { isElsewhere } from '../../core/fits.ts'
 import { DAY, type Instant, MINUTE, msOf } from '../../core/instant.ts'
+import { seatsLeft } from '../../core/limit.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
 import { ProblemError } from '../http/problem.ts'
 import { closedMail, lateSeatedMail, ruleTroubleMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
-import { seatingFacts } from '../seats/byHand.ts'
+import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { applyPlan } from './apply.ts'
 import { basisOf } from './basis.ts'
+import { withRoomFor } from './lateRoom.ts'
 import { tellSeated } from './mail.ts'
 import type { Planner } from './planner.ts'
 import type { TroubleRow } from './store.ts'
@@ -73,7 +74,9 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
   let stopped = false
 
   const isDue = ({ rule, sheet, closesAt, now }: Due): boolean => {
-    if (sheetState(windowOf(sheet), now) !== 'closed' || sheet.closes_at !== closesAt) return false
+    const state = sheetState(windowOf(sheet), now)
+    if (state === 'open' && (rule === 'close' || sheet.late_from !== 'opening')) return false
+    if ((state !== 'closed' && state !== 'open') || turnOf(sheet) !== closesAt) return false
     if (rule === 'close') return sheet.at_close !== 'leave' && !plans.closed(sheet.id, closesAt)
     return sheet.late === 'seat' && lateOn(sheet, stores).length > 0
   }
@@ -119,7 +122,7 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
   }
   const writeLate = (due: Due, plan: Plan): void => {
     const { sheet, course, now } = due
-    const content = withExtraSeats(contentOf(sheet, plan), sheet, now, stores)
+    const content = withRoomFor(contentOf(sheet, plan), { sheet, course, now, stores })
     if (content.moves.length > 0) {
       const code = `${LATE}${sheet.code}-${now.replace(/\D/g, '')}-${ledger.newest(sheet.id)}`
       applyPlan({ sheet, course, person: null, code, title: 'Late enrolments', content, now, stores })
@@ -160,9 +163,9 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
   }
 
   const dueNow = (now: Instant): Due[] =>
-    sheets.closedWithRules(now).flatMap((sheet) => {
+    [...sheets.closedWithRules(now), ...sheets.openToLate(now)].flatMap((sheet) => {
       const course = stores.courses.byId(sheet.course_id)
-      const closesAt = sheet.closes_at
+      const closesAt = turnOf(sheet)
       if (closesAt === null || !course) return []
       const rules: readonly Rule[] = ['close', 'late']
       return rules.map((rule) => ({ rule, sheet, course, closesAt, now })).filter(isDue)
@@ -194,42 +197,11 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
 /** How the codes of plans begin that follow from the rule for late enrolments. */
 const LATE = 'late-'
 
-/** Gives those for whom no seat is free one more in the smallest group that is for them, where the rule says so. */
-function withExtraSeats(content: PlanContent, sheet: Sheet, now: Instant, stores: Stores): PlanContent {
-  if (sheet.late_full !== 'extra') return content
-  const { people, groups, seats } = seatingFacts(sheet, now, stores)
-  const sections = new Map(people.map(({ key, section }) => [key, section]))
-  const sizes = new Map(groups.map(({ key }) => [key, 0]))
-  for (const { group } of [...seats, ...content.moves.map(({ to }) => ({ group: to }))])
-    sizes.set(group, (sizes.get(group) ?? 0) + 1)
-  const extra: PlanContent['moves'] = []
-  const left = content.left.filter(({ person, from, reason }) => {
-    if (from !== null || reason.code !== 'no-room') return true
-    const own = groups
-      .filter((group) => group.offered && !group.bound)
-      .filter((group) => !isElsewhere(group.section, sections.get(person) ?? null, sheet.offers))
-    const smallest = own.reduce<(typeof own)[number] | null>(
-      (found, group) => (!found || (sizes.get(group.key) ?? 0) < (sizes.get(found.key) ?? 0) ? group : found),
-      null,
-    )
-    if (!smallest) return true
-    sizes.set(smallest.key, (sizes.get(smallest.key) ?? 0) + 1)
-    extra.push({ person, from: null, to: smallest.key, reason: { code: 'extra' } })
-    return false
-  })
-  if (extra.length === 0) return content
-  return {
-    ...content,
-    moves: [...content.moves, ...extra],
-    left,
-    after: { ...content.after, left: content.after.left - extra.length },
-  }
-}
-
 /** Tells instructors once a day whom the rule for late enrolments seated since, and where. */
 export function tellOfLate(unit: UnitOfWork, stores: Stores, mailer: Mailer, now: Instant): void {
   const { plans, sheets, ledger, courses, roster } = stores
-  for (const sheet of sheets.closedWithRules(now).filter(({ late }) => late === 'seat')) {
+  const sheetsOfRule = [...sheets.closedWithRules(now), ...sheets.openToLate(now)]
+  for (const sheet of sheetsOfRule.filter(({ late }) => late === 'seat')) {
     const told = plans.lateTold(sheet.id)
     const newest = ledger.newest(sheet.id)
     if (newest <= (told?.position ?? 0)) continue
@@ -268,11 +240,27 @@ function whyOf(error: unknown): string {
   return error instanceof Error ? error.message : String(error)
 }
 
-function whoIsLeft({ left }: PlanContent, sheet: Sheet, { audience }: Stores): string {
+function whoIsLeft({ left }: PlanContent, sheet: Sheet, stores: Stores): string {
+  const { audience, sheets, seats, tasks } = stores
   const names = new Map(audience.students(sheet).map(({ code, name }) => [code, name]))
+  // A free seat that Run shows and nobody is put into is explained.
+  const bound = tasks.bound(sheet.id)
+  const free = sheets
+    .groups(sheet.id)
+    .filter(
+      ({ id, seats: limit }) =>
+        bound.has(id) && seatsLeft(limit, seats.takenIn(id), sheets.heldIn(id).length) > 0,
+    ).length
+  const noRoom = left.some(({ reason }) => reason.code === 'no-room')
+  const handedIn =
+    noRoom && free > 0
+      ? [
+          `${free === 1 ? 'One group with a free seat has' : `${free} groups with free seats have`} handed in, so no rule puts anybody there; seat them by hand on Run, or add a group.`,
+        ]
+      : []
   const said = left.slice(0, 5).map(({ person, reason }) => `${names.get(person)}: ${leftWords(reason)}.`)
   const more = left.length > 5 ? [`And ${left.length - 5} more.`] : []
-  return [...said, ...more].join(' ')
+  return [...said, ...more, ...handedIn].join(' ')
 }
 
 function instructorsOf(course: Course, { roster }: Stores): string[] {
@@ -281,14 +269,22 @@ function instructorsOf(course: Course, { roster }: Stores): string[] {
     .flatMap(({ email, role, status }) => (role === 'instructor' && status === 'active' ? [email] : []))
 }
 
-/** Active students without a seat who came onto the roster, or came back, after the close, by code. */
-function lateOn(sheet: Sheet, { audience, seats }: Stores): string[] {
-  const { closes_at: closesAt } = sheet
-  if (closesAt === null) return []
-  const late = audience.students(sheet).filter(({ here_since }) => here_since > closesAt)
+/** Which turn of a sheet its rules are carried out for: its close, or its opening where it never closes. */
+const turnOf = ({ closes_at, opens_at }: Sheet): Instant | null => closes_at ?? opens_at
+
+/**
+ * Active students without a seat who came onto the roster, or came back, after the close, by code; after the opening
+ * where the rule says so. While the sheet is open, whoever had a seat and gave it up chooses for themselves.
+ */
+function lateOn(sheet: Sheet, { audience, seats, ledger }: Stores): string[] {
+  const since = sheet.late_from === 'opening' ? sheet.opens_at : sheet.closes_at
+  if (since === null) return []
+  const late = audience.students(sheet).filter(({ here_since }) => here_since > since)
   if (late.length === 0) return []
   const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
-  return late.filter(({ id }) => !seated.has(id)).map(({ code }) => code)
+  const chooses = ({ id, here_since }: Enrolment) =>
+    (sheet.closes_at === null || here_since < sheet.closes_at) && ledger.everSeated(sheet.id, id)
+  return late.filter((one) => !seated.has(one.id) && !chooses(one)).map(({ code }) => code)
 }
 
 /** What a house rule plans from: for all who are left, or for some of them. */

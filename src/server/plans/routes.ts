@@ -16,6 +16,7 @@ import { visibleToStudents } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { applyPlan, changesOf } from './apply.ts'
+import { goOut } from './goOut.ts'
 import { recallSeated, tellSeated } from './mail.ts'
 import { settleView } from './views.ts'
 
@@ -56,6 +57,10 @@ export function bindPlans(
     const content = body.content as contract.PlanContent
     unit.onSheet(sheet, now, (current) => {
       const applied = applyPlan({ sheet: current, course, person, code, title, content, now, stores })
+      if (body.publish) {
+        goOut({ sheet: fresh(current), course, person, now, stores }, tell, addressOf(current, req), mailer)
+        return
+      }
       // Of a draft nobody learns: those who sit on it are told when it is published.
       if (tell && visibleToStudents(current, now))
         tellSeated(

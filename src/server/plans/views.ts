@@ -6,6 +6,7 @@ import { SEAT_KINDS } from '../ledger/store.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { convenerIn } from '../seats/members.ts'
 import { mayEdit } from '../sheets/mayEdit.ts'
+import { sectionsOn } from '../sheets/sectionsOn.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
@@ -21,7 +22,7 @@ export function settleView(
   stores: Stores,
 ): SettleView {
   const { roster, sheets, plans } = stores
-  const sections = roster.sections(course.id)
+  const sections = sectionsOn(sheet, stores)
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const topics = sheets.topics(sheet.id)
   const topicCodes = new Map(topics.map(({ id, code }) => [id, code]))

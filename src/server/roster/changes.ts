@@ -1,5 +1,7 @@
 import type { RosterView } from '../../contract/roster.ts'
 import type { Instant } from '../../core/instant.ts'
+import { LIMITS } from '../../core/limits.ts'
+import { numberKey } from '../../core/roster.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { freeSeatsOf, giveSeatsBack, leaveLinesOf, takeUpPlaces } from '../seats/free.ts'
@@ -18,10 +20,9 @@ export interface RosterChange {
 
 /** How the roster was before a change. */
 interface Before {
-  /** Records from before `here_since` was kept have none. */
-  enrolments: (Pick<Enrolment, 'id' | 'person_id'> &
-    Partial<Pick<Enrolment, 'here_since' | 'attributes'>> &
-    EnrolmentFields)[]
+  /** Records from before something was kept do not have it. */
+  enrolments: (Pick<Enrolment, 'id' | 'person_id' | 'name' | 'role' | 'section_id' | 'status'> &
+    Partial<Enrolment>)[]
   freed: Seat[]
   /** Places in lines; records from before lines were kept have none. */
   left?: LinePlace[]
@@ -31,7 +32,7 @@ interface Before {
 export function rosterView(course: Course, { roster }: Pick<Stores, 'roster'>): RosterView {
   const undo = roster.undo(course.id)
   return {
-    people: rosterPeople(course.id, roster).map(({ id: _, ...person }) => person),
+    people: roster.classList(course, rosterPeople(course.id, roster)).map(({ id: _, ...person }) => person),
     undo: undo ? { at: undo.at, what: undo.what } : null,
   }
 }
@@ -73,7 +74,42 @@ export function setPerson(
       throw fieldProblem('email', 'Somebody on this roster has this address already.')
     stores.roster.changeOwner(enrolment.id, owner.id)
   }
+  refuseTakenNumber(course, fields.number, enrolment.id, stores.roster)
   stores.roster.changeEnrolment(enrolment, fields, now)
+}
+
+/** @throws ProblemError beside the number, where somebody else of the course has it */
+export function refuseTakenNumber(
+  course: Course,
+  number: string,
+  own: number | null,
+  roster: Stores['roster'],
+): void {
+  if (number === '') return
+  const other = roster
+    .everybody(course.id)
+    .find((one) => one.id !== own && one.number !== '' && numberKey(one.number) === numberKey(number))
+  if (other) throw fieldProblem('number', `${other.name} has this student number.`)
+}
+
+/**
+ * Keeps what is said of somebody besides; an empty value takes it away.
+ * @throws ProblemError beside the attributes, where there would be too many
+ */
+export function sayBesides(
+  { id, attributes }: Pick<Enrolment, 'id' | 'attributes'>,
+  said: readonly { name: string; value: string }[] | undefined,
+  roster: Stores['roster'],
+): void {
+  if (!said || said.length === 0) return
+  const known = new Map(Object.entries(JSON.parse(attributes) as Record<string, string>))
+  for (const { name, value } of said) {
+    if (value === '') known.delete(name)
+    else known.set(name, value)
+  }
+  if (known.size > LIMITS.attributes)
+    throw fieldProblem('attributes', `${LIMITS.attributes} attributes can be kept of one person.`)
+  roster.setAttributes(id, JSON.stringify(Object.fromEntries(known)))
 }
 
 /** Brings back the roster as it was before its last change; people who came with it leave again. Gives seats that could not be given back. */
@@ -94,10 +130,11 @@ export function undoRoster({ course, person, now, stores }: RosterChange): numbe
   for (const enrolment of came)
     stores.roster.changeEnrolment(enrolment, { ...enrolment, status: 'left' }, now)
   const present = new Map(everybody.map((enrolment) => [enrolment.id, enrolment]))
-  for (const { id, person_id, here_since, attributes, ...fields } of enrolments) {
+  for (const { id, person_id, here_since, attributes, name, ...fields } of enrolments) {
     stores.roster.changeOwner(id, person_id)
     const since = here_since ?? present.get(id)?.here_since ?? now
-    stores.roster.restoreEnrolment(id, { ...fields, here_since: since })
+    const unsaid = { listed: name, given: '', family: '', called: '', number: '' }
+    stores.roster.restoreEnrolment(id, { ...unsaid, ...fields, here_since: since })
     if (attributes !== undefined) stores.roster.setAttributes(id, attributes)
   }
   stores.roster.dropUndo(course.id)

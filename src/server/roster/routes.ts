@@ -1,10 +1,19 @@
 import * as contract from '../../contract/roster.ts'
+import { partsToKeep } from '../../core/roster.ts'
 import type { Course } from '../courses/store.ts'
 import { fieldProblem, notFound } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
-import { changeRoster, type RosterChange, rosterView, setPerson, undoRoster } from './changes.ts'
+import {
+  changeRoster,
+  type RosterChange,
+  refuseTakenNumber,
+  rosterView,
+  sayBesides,
+  setPerson,
+  undoRoster,
+} from './changes.ts'
 import { importRoster, previewImport } from './import.ts'
 import type { Enrolment } from './store.ts'
 
@@ -52,7 +61,7 @@ export function bindRoster(serve: Serve, stores: Stores, unit: UnitOfWork): void
 
   serve(contract.roster, ({ course }) => rosterView(course, stores))
   serve(contract.previewRoster, ({ course, body }) =>
-    previewImport(course.id, body.csv, body.columns, body.keep, roster, seatsOf(course.id)),
+    previewImport(course.id, body.csv, body, roster, seatsOf(course.id)),
   )
   serve(contract.importRoster, (context) => {
     const { course, body, now } = context
@@ -74,12 +83,17 @@ export function bindRoster(serve: Serve, stores: Stores, unit: UnitOfWork): void
       if (body.role === 'student' && section_id === null && roster.sections(course.id).length > 0) {
         throw fieldProblem('section', 'A student of this course belongs to a section.')
       }
+      const { name, given = '', family = '', called = '', number = '', role } = body
+      refuseTakenNumber(course, number, null, roster)
+      const parts = partsToKeep({ name, given, family })
       roster.enrol(
         course.id,
         person.id,
-        { name: body.name, role: body.role, section_id, status: 'active' },
+        { name, ...parts, called, number, role, section_id, status: 'active' },
         now,
       )
+      const added = roster.enrolmentIn(course.id, person.id)
+      if (added) sayBesides(added, body.attributes, roster)
       return `${body.name} was added`
     })
   })
@@ -87,14 +101,21 @@ export function bindRoster(serve: Serve, stores: Stores, unit: UnitOfWork): void
     const { course, body, params } = context
     const enrolment = enrolmentOf(course, params.person)
     return changed(context, body.freeSeats === true, (change) => {
+      const { name = enrolment.listed, given, family } = body
+      // Of another name the parts that were said are no parts.
+      const before = name === enrolment.listed ? enrolment : { given: '', family: '' }
       const fields = {
-        name: body.name ?? enrolment.name,
+        listed: name,
+        ...partsToKeep({ name, given: given ?? before.given, family: family ?? before.family }),
+        called: body.called ?? enrolment.called,
+        number: body.number ?? enrolment.number,
         role: body.role ?? enrolment.role,
         section_id: sectionId(course, body.section, enrolment.section_id),
         status: body.status ?? enrolment.status,
       }
       setPerson(change, enrolment, body.email, fields)
-      return `${fields.name} was changed`
+      sayBesides(enrolment, body.attributes, roster)
+      return `${fields.called || name} was changed`
     })
   })
   serve(contract.changePeople, (context) => {

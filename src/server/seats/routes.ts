@@ -4,6 +4,7 @@ import {
   claim as claimRoute,
   studentHome as homeRoute,
   run,
+  sheetAddresses,
   studentSheet as sheetRoute,
 } from '../../contract/seats.ts'
 import { ProblemError } from '../http/problem.ts'
@@ -38,6 +39,12 @@ export function bindSeats(serve: Serve, stores: Stores, claims: Claims, visits: 
   serve(sheetRoute, ({ sheet, course, enrolment, now }) => {
     visits.note(sheet.id, enrolment.id, now)
     return studentSheet(sheet, course, enrolment, now, stores)
+  })
+  serve(sheetAddresses, ({ sheet, course }) => {
+    const seated = new Set(stores.seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
+    const meant = new Set(stores.audience.students(sheet).map(({ id }) => id))
+    const people = stores.roster.everybody(course.id).filter(({ id }) => seated.has(id) || meant.has(id))
+    return { people: stores.roster.classList(course, people).map(({ code, email }) => ({ code, email })) }
   })
   serve(run, ({ sheet, course, enrolment, now }) => runView(sheet, course, enrolment, now, stores))
 }

@@ -110,7 +110,7 @@ function ownSeats(
     const mates = shown ? activeMates(members, reader).map(({ name, email }) => ({ name, email })) : null
     const toOffer = invites ? seatsToOffer(group, stores) : 0
     const bound = stores.tasks.isBound(group.id)
-    const unread = stores.groups.extras(sheet.id).talk ? stores.talk.unread(group.id, reader.id) : 0
+    const unread = stores.groups.extrasFor(group).talk ? stores.talk.unread(group.id, reader.id) : 0
     return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer, bound, unread }]
   })
   const received =
@@ -185,10 +185,7 @@ function lookOf(
 ) {
   const state = sheetState(windowOf(sheet), now)
   const own = new Set(held.map(({ group_id }) => group_id))
-  const sections =
-    sheet.offers === 'course'
-      ? new Map(stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name]))
-      : null
+  const sections = sheet.offers === 'course' ? stores.roster.sectionNames(sheet.course_id) : null
   return (group: Group, topic: { title: string; brief: string }): StudentGroup => {
     const inGroup = own.has(group.id)
     const readable =
@@ -202,6 +199,7 @@ function lookOf(
     return {
       code: group.code,
       title: topic.title,
+      called: readable && stores.groups.extrasFor(group).name ? stores.groups.place(group.id).name : '',
       brief: topic.brief,
       section: sections?.get(group.section_id ?? 0) ?? null,
       place: group.place,

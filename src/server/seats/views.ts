@@ -5,6 +5,7 @@ import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { mayEdit } from '../sheets/mayEdit.ts'
+import { sectionsOn } from '../sheets/sectionsOn.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
@@ -20,7 +21,7 @@ export function runView(
   stores: Stores,
 ): RunView {
   const { roster, sheets, seats } = stores
-  const sections = roster.sections(course.id)
+  const sections = sectionsOn(sheet, stores)
   const everybody = new Map(roster.everybody(course.id).map((enrolment) => [enrolment.id, enrolment]))
   const students = stores.audience.students(sheet)
   const active = new Set(students.map(({ id }) => id))
@@ -40,6 +41,8 @@ export function runView(
   const held = sheets.heldOnSheet(sheet.id)
   const tutors = sheets.tutors(sheet.id)
   const lines = seats.lines(sheet.id)
+  const { extrasFor } = stores.groups
+  const places = stores.groups.placesOf(groups.map(({ id }) => id))
   return {
     ...sheetHead(sheet, course, now, stores),
     sections: sectionViews(sections, students),
@@ -47,6 +50,7 @@ export function runView(
     groups: groups.map((group) => ({
       code: group.code,
       topic: topicCodes.get(group.topic_id) ?? '',
+      called: extrasFor(group).name ? (places.get(group.id)?.name ?? '') : '',
       section: sectionCode(group.section_id),
       seats: group.seats,
       ownSeats: group.own_seats,
@@ -63,7 +67,7 @@ export function runView(
         .filter(({ group_id }) => group_id === group.id)
         .flatMap(({ enrolment_id }) => everybody.get(enrolment_id)?.code ?? []),
     })),
-    people: students.map(person),
+    people: roster.classList(course, students).map(person),
     away: [...new Set(taken.map(({ enrolment_id }) => enrolment_id))].flatMap((id) => {
       const enrolment = active.has(id) ? undefined : everybody.get(id)
       return enrolment ? [person(enrolment)] : []

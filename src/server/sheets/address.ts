@@ -10,6 +10,9 @@ export type AddressOf = ReturnType<typeof createAddressOf>
 
 /** A full address: of a sheet's link, or of another path; under the configured origin, or else the one that was asked. */
 export function createAddressOf(origin: string | null) {
-  return ({ link }: Pick<Sheet, 'link'>, req: Reached, path = `/s/${link}`): string =>
-    `${origin ?? `${req.protocol}://${req.get('host')}`}${path}`
+  const originOf = (req: Reached): string => origin ?? `${req.protocol}://${req.get('host')}`
+  const addressOf = ({ link }: Pick<Sheet, 'link'>, req: Reached, path = `/s/${link}`): string =>
+    `${originOf(req)}${path}`
+  /** The address under which the pages are, without a path. */
+  return Object.assign(addressOf, { origin: originOf })
 }

@@ -40,8 +40,11 @@ export function count(n: number, one: string, many: string): string {
 }
 
 /** People by name and section, for a question about them. */
-export function affectedPeople({ stores, course }: Edit, enrolmentIds: readonly number[]): AffectedPerson[] {
-  const names = new Map(stores.roster.sections(course.id).map(({ id, name }) => [id, name]))
+export function affectedPeople(
+  { stores, course }: Pick<Edit, 'stores' | 'course'>,
+  enrolmentIds: readonly number[],
+): AffectedPerson[] {
+  const names = stores.roster.sectionNames(course.id)
   return [...new Set(enrolmentIds)].flatMap((id) => {
     const enrolment = stores.roster.enrolment(id)
     return enrolment ? [{ name: enrolment.name, section: names.get(enrolment.section_id ?? 0) ?? null }] : []
@@ -49,7 +52,12 @@ export function affectedPeople({ stores, course }: Edit, enrolmentIds: readonly 
 }
 
 /** Asks before something is done that affects seated people. */
-export function askFirst(edit: Edit, confirmed: boolean, people: readonly number[], words: string): void {
+export function askFirst(
+  edit: Pick<Edit, 'stores' | 'course'>,
+  confirmed: boolean,
+  people: readonly number[],
+  words: string,
+): void {
   if (confirmed || people.length === 0) return
   throw new ProblemError('seated-affected', words, { affected: affectedPeople(edit, people) })
 }

@@ -1,16 +1,20 @@
 import * as contract from '../../contract/sheets.ts'
 import type { Course } from '../courses/store.ts'
 import type { Db } from '../db/open.ts'
+import type { Disk } from '../files/disk.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import { refuseArchivedCourse } from '../http/serve.ts'
 import type { Hub } from '../live/hub.ts'
 import type { Mailer } from '../mail/mailer.ts'
-import { recallSeated, tellSeated } from '../plans/mail.ts'
+import { goOut } from '../plans/goOut.ts'
+import { recallSeated } from '../plans/mail.ts'
 import type { Person } from '../roster/store.ts'
 import type { Stores } from '../stores.ts'
 import type { AddressOf } from './address.ts'
+import { copy } from './copy.ts'
 import type { RunEdit } from './editing.ts'
-import { archive, begin, changeSheet, copy, publish, setDeleted, withdraw } from './sheetEdits.ts'
+import { archive, begin, changeSheet, setDeleted, withdraw } from './sheetEdits.ts'
 import type { Sheet } from './store.ts'
 import { composeView } from './views.ts'
 import { visibleToStudents } from './window.ts'
@@ -28,6 +32,7 @@ export function bindSheets(
   edited: RunEdit,
   mailer: Mailer,
   addressOf: AddressOf,
+  disk: Disk,
 ): void {
   const { sheets, roster, courses } = stores
 
@@ -48,17 +53,7 @@ export function bindSheets(
   })
   serve(contract.changeSheet, (context) => edited(context, (edit) => changeSheet(edit, context.body)))
   serve(contract.publishSheet, (context) =>
-    edited(context, (edit) => {
-      if (!publish(edit) || !context.body.tell) return
-      const { sheet, course } = edit
-      const codes = sheets.groupCodes(sheet.id)
-      const seated = stores.seats.ofSheet(sheet.id).flatMap(({ group_id, enrolment_id }) => {
-        const person = roster.enrolment(enrolment_id)
-        return person?.status === 'active' ? [{ person: person.code, to: codes.get(group_id) ?? '' }] : []
-      })
-      const held = { cause: 'publish', now: edit.now }
-      tellSeated(sheet, course, seated, addressOf(sheet, context.req), held, stores, mailer)
-    }),
+    edited(context, (edit) => goOut(edit, context.body.tell, addressOf(edit.sheet, context.req), mailer)),
   )
   serve(contract.withdrawSheet, (context) =>
     edited(context, (edit) => {
@@ -67,9 +62,10 @@ export function bindSheets(
       recallSeated(edit.sheet, 'publish', address, edit.now, stores, mailer)
     }),
   )
-  serve(contract.archiveSheet, (context) =>
-    edited(context, (edit) => archive(edit, context.body.archived), 'allowed'),
-  )
+  serve(contract.archiveSheet, (context) => {
+    refuseArchivedCourse(context.course)
+    return edited(context, (edit) => archive(edit, context.body.archived), 'allowed')
+  })
   serve(contract.deleteSheet, (context) => {
     edited(context, (edit) => setDeleted(edit, true), 'allowed')
     return null
@@ -85,7 +81,11 @@ export function bindSheets(
     if (!into || enrolment?.role !== 'instructor' || enrolment.status !== 'active') {
       throw fieldProblem('course', 'Choose a course in which you are an instructor.')
     }
-    const copied = db.transaction(() => copy({ sheet, course, person, now, stores }, into, body)).immediate()
+    if (into.archived_at !== null)
+      throw fieldProblem('course', `${into.course_code} is archived. Restore it first, or choose another.`)
+    const copied = db
+      .transaction(() => copy({ sheet, course, person, now, stores }, into, body, disk))
+      .immediate()
     hub.refresh([copied.id])
     return composeView(copied, into, enrolment, now, stores)
   })

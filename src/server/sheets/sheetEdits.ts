@@ -1,20 +1,18 @@
-import type { InferType } from 'yup'
 import { limitOf } from '../../contract/fields.ts'
-import type { copyBody, NewSheet, SheetChanges } from '../../contract/sheets.ts'
+import type { NewSheet, SheetChanges } from '../../contract/sheets.ts'
 import { EXTRAS } from '../../core/extras.ts'
-import { type Instant, msOf } from '../../core/instant.ts'
+import { msOf } from '../../core/instant.ts'
 import { showsMoreNames } from '../../core/rules.ts'
 import { sheetState, windowFault } from '../../core/window.ts'
-import { movedAlong, sayInstant } from '../../core/zone.ts'
-import type { Course } from '../courses/store.ts'
+import { sayInstant } from '../../core/zone.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
-import { seatPeople } from '../seats/byHand.ts'
 import { leavePlace } from '../seats/places.ts'
 import type { LinePlace } from '../seats/store.ts'
+import { addTask } from '../tasks/edits.ts'
 import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
 import { refuseMeanwhile, sheetAsSent } from './meanwhile.ts'
 import type { Sheet, SheetFields } from './store.ts'
-import { addTopics, placesOf, spreadTopics } from './topicEdits.ts'
+import { addTopics, spreadTopics } from './topicEdits.ts'
 import type { Group } from './topicStore.ts'
 import { setWhom, whomFields } from './whom.ts'
 import { windowOf } from './window.ts'
@@ -37,8 +35,10 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     other_lines: changes.otherLines ?? sheet.other_lines,
     convener: changes.convener ?? sheet.convener,
     invitations: changes.invitations ?? sheet.invitations,
+    convener_may: changes.convenerMay ?? sheet.convener_may,
     at_close: changes.atClose ?? sheet.at_close,
     late: changes.late ?? sheet.late,
+    late_from: changes.lateFrom ?? sheet.late_from,
     late_full: changes.lateFull ?? sheet.late_full,
     road: changes.road ?? sheet.road,
     mixed: changes.mixed === undefined ? sheet.mixed : changes.mixed ? 1 : 0,
@@ -228,117 +228,18 @@ export function setDeleted(edit: Edit, deleted: boolean): void {
   note(edit, deleted ? 'sheet-deleted' : 'sheet-restored', {})
 }
 
-/**
- * Copies a sheet into a course as a draft: texts, numbers, rules, topics. Where the copy gets an opening time,
- * its close and dated topics move along, by the clocks on the wall; otherwise neither is copied.
- * Exceptions of single groups are copied where the course has a section of the same name.
- */
-export function copy(edit: Edit, into: Course, wanted: CopyWanted): Sheet {
-  const { title, opensAt } = wanted
-  const { sheet, stores, now } = edit
-  const opens = instantOf({ ...edit, course: into }, 'opensAt', opensAt, null, 'first')
-  const from = sheet.opens_at === null ? null : { at: sheet.opens_at, zone: edit.course.zone }
-  const to = opens === null ? null : { at: opens, zone: into.zone }
-  const later = (instant: string | null) =>
-    instant === null || from === null || to === null ? null : movedAlong(instant, from, to)
-  const copied = stores.sheets.add(into.id, { ...sheet, title }, now)
-  stores.groups.setExtras(copied.id, stores.groups.extras(sheet.id))
-  stores.sheets.change(copied.id, {
-    ...sheet,
-    // Lists and sections are those of a course.
-    ...(into.id !== sheet.course_id && { for_whom: 'course', list_id: null }),
-    title,
-    road: wanted.road ?? sheet.road,
-    opens_at: opens,
-    closes_at: later(sheet.closes_at),
-  })
-  if (into.id === sheet.course_id)
-    stores.sheets.setSectionsFor(copied.id, stores.sheets.sectionsFor(sheet.id))
-  const copyEdit = { ...edit, course: into }
-  const sections = stores.roster.sections(into.id)
-  const names = new Map(
-    stores.roster.sections(sheet.course_id).map(({ id, name }) => [id, name.toLowerCase()]),
-  )
-  const groups = stores.sheets.groups(sheet.id)
-  const copies = new Map<string, string>()
-  for (const topic of stores.sheets.topics(sheet.id)) {
-    const starts_at = later(topic.starts_at)
-    const fields = { ...topic, starts_at, ends_at: starts_at === null ? null : later(topic.ends_at) }
-    const made = stores.sheets.addTopic(
-      copied.id,
-      fields,
-      placesOf(copyEdit, topic.mixed ?? sheet.mixed),
-      now,
-    )
-    for (const group of stores.sheets.groups(copied.id).filter(({ topic_id }) => topic_id === made.id)) {
-      const section = sections.find(({ id }) => id === group.section_id)?.name.toLowerCase()
-      const like = groups.find(
-        (g) =>
-          g.topic_id === topic.id &&
-          (g.section_id === null ? undefined : names.get(g.section_id)) === section,
-      )
-      if (!like) continue
-      copies.set(like.code, group.code)
-      const own_starts_at = later(like.own_starts_at)
-      const own_ends_at = own_starts_at === null ? null : later(like.own_ends_at)
-      stores.sheets.changeGroup(group.id, { ...like, own_starts_at, own_ends_at })
-    }
-  }
-  note({ ...edit, sheet: copied }, 'sheet-added', { title, copyOf: sheet.code })
-  if (wanted.people && into.id === sheet.course_id) seatAgain(edit, copied, copies)
-  if (wanted.tasks) {
-    for (const task of stores.tasks.ofSheet(sheet.id)) {
-      const { id: _, code: __, sheet_id: ___, removed_at: ____, ...fields } = task
-      const for_whom = fields.for_whom === 'some-groups' ? 'groups' : fields.for_whom
-      stores.tasks.add(copied.id, { ...fields, for_whom, ...datesOf(task, later), out_at: null }, now)
-    }
-  }
-  return stores.sheets.byId(copied.id) ?? copied
-}
-
-type CopyWanted = InferType<typeof copyBody>
-
-/** Dates of a copied task; those that would contradict each other without the others go too. */
-function datesOf(
-  task: { available_from: Instant | null; due_at: Instant | null; late: string; late_until: Instant | null },
-  later: (instant: Instant | null) => Instant | null,
-) {
-  const due_at = later(task.due_at)
-  const late_until = later(task.late_until)
-  return {
-    available_from: later(task.available_from),
-    due_at,
-    late_until,
-    ...(task.late === 'until' &&
-      (due_at === null || late_until === null) && { late: 'no' as const, late_until: null }),
-  }
-}
-
-/** Seats on a copy whoever sits on the sheet, each in the copy of their group. */
-function seatAgain(
-  { sheet, person, now, stores }: Edit,
-  copied: Sheet,
-  copies: ReadonlyMap<string, string>,
-): void {
-  const codes = stores.sheets.groupCodes(sheet.id)
-  const meant = new Set(stores.audience.students(copied).map(({ id }) => id))
-  const changes = stores.seats.ofSheet(sheet.id).flatMap(({ group_id, enrolment_id }) => {
-    const to = copies.get(codes.get(group_id) ?? '')
-    const who = stores.roster.enrolment(enrolment_id)
-    return to && who && meant.has(enrolment_id) ? [{ person: who.code, from: null, to }] : []
-  })
-  if (changes.length === 0) return
-  const detailOf = () => ({ because: 'carried-on', sheet: sheet.code })
-  const current = stores.sheets.byId(copied.id) ?? copied
-  // They sat there already: what would be asked about somebody new is known.
-  seatPeople({ sheet: current, changes, actorId: person.id, now, stores, detailOf }, () => true)
-}
-
 /** Gives a new sheet what it begins with besides its title. */
-export function begin(edit: Edit, { title: _, topics, extras, ...chosen }: NewSheet): Sheet {
-  const { sheet, stores } = edit
+export function begin(
+  edit: Edit,
+  { title: _, topics, extras, firstSubject, firstTask, ...chosen }: NewSheet,
+): Sheet {
+  const { sheet, course, person, stores } = edit
   if (Object.values(chosen).some((value) => value !== undefined)) changeSheet(edit, chosen)
   const current = stores.sheets.byId(sheet.id) ?? sheet
+  const writer = stores.roster.enrolmentIn(course.id, person.id)
+  if (firstSubject && writer)
+    stores.sheets.setFirstSubject(sheet.id, JSON.stringify({ ...firstSubject, byId: writer.id }))
+  if (firstTask) addTask({ ...edit, sheet: current }, { ...firstTask, out: true })
   if (topics?.length)
     addTopics(
       { ...edit, sheet: current },

@@ -2,11 +2,13 @@ import type { Instant } from '../../core/instant.ts'
 import type {
   AtClose,
   Changing,
+  ConvenerMay,
   ConvenerRule,
   ForWhom,
   FullGroups,
   HouseRules,
   InvitationRule,
+  LateFrom,
   LateFull,
   LateRule,
   NamesShown,
@@ -38,8 +40,10 @@ export interface Sheet {
   other_lines: OtherLines
   convener: ConvenerRule
   invitations: InvitationRule
+  convener_may: ConvenerMay
   at_close: AtClose
   late: LateRule
+  late_from: LateFrom
   late_full: LateFull
   nudges_a_day: number
   lot_number: number
@@ -73,8 +77,10 @@ export type SheetFields = Pick<
   | 'other_lines'
   | 'convener'
   | 'invitations'
+  | 'convener_may'
   | 'at_close'
   | 'late'
+  | 'late_from'
   | 'late_full'
   | 'nudges_a_day'
   | 'visible_before'
@@ -89,7 +95,7 @@ export type SheetFields = Pick<
 export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
-  offers, full_groups, other_lines, convener, invitations, at_close, late, late_full, nudges_a_day, lot_number, visible_before, road, mixed,
+  offers, full_groups, other_lines, convener, invitations, convener_may, at_close, late, late_from, late_full, nudges_a_day, lot_number, visible_before, road, mixed,
   for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
@@ -108,6 +114,11 @@ export function createSheetStore(database: Db) {
     `${SHEET} WHERE closes_at <= ? AND closes_at IS NOT NULL AND published_at IS NOT NULL AND archived_at IS NULL
        AND deleted_at IS NULL AND (at_close <> 'leave' OR late <> 'leave') ORDER BY id`,
   )
+  const openToLate = db.prepare<[Instant, Instant], Sheet>(
+    `${SHEET} WHERE opens_at <= ? AND opens_at IS NOT NULL AND published_at IS NOT NULL AND archived_at IS NULL
+       AND deleted_at IS NULL AND late = 'seat' AND late_from = 'opening' AND (closes_at IS NULL OR closes_at > ?)
+     ORDER BY id`,
+  )
   const add = db.prepare<[string, string, number, string, string, number, number, number, Instant]>(
     `INSERT INTO sheet (code, link, course_id, title, contact, seats, floor, lot_number, created_at)
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
@@ -115,7 +126,7 @@ export function createSheetStore(database: Db) {
   const change = db.prepare(
     `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
        seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
-       convener = @convener, invitations = @invitations, at_close = @at_close, late = @late, late_full = @late_full, nudges_a_day = @nudges_a_day,
+       convener = @convener, invitations = @invitations, convener_may = @convener_may, at_close = @at_close, late = @late, late_from = @late_from, late_full = @late_full, nudges_a_day = @nudges_a_day,
        visible_before = @visible_before, road = @road, mixed = @mixed, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const sectionsOf = db
@@ -126,6 +137,10 @@ export function createSheetStore(database: Db) {
     'INSERT INTO sheet_section (sheet_id, section_id) VALUES (?, ?)',
   )
   const publish = db.prepare<[Instant | null, number]>('UPDATE sheet SET published_at = ? WHERE id = ?')
+  const firstSubject = db
+    .prepare<[number], string | null>('SELECT first_subject FROM sheet WHERE id = ?')
+    .pluck()
+  const setFirstSubject = db.prepare<[string, number]>('UPDATE sheet SET first_subject = ? WHERE id = ?')
   const archive = db.prepare<[Instant | null, number]>('UPDATE sheet SET archived_at = ? WHERE id = ?')
   const setDeleted = db.prepare<[Instant | null, number]>('UPDATE sheet SET deleted_at = ? WHERE id = ?')
 
@@ -140,6 +155,8 @@ export function createSheetStore(database: Db) {
     ofCourse: (courseId: number) => ofCourse.all(courseId),
     /** Sheets that have closed and have a house rule for that, or for late enrolments. */
     closedWithRules: (now: Instant) => closed.all(now),
+    /** Sheets that are open, and seat whoever joins the course. */
+    openToLate: (now: Instant) => openToLate.all(now, now),
     add(courseId: number, fields: Pick<Sheet, 'title' | 'contact' | 'seats' | 'floor'>, now: Instant): Sheet {
       const { title, contact, seats, floor } = fields
       const codes = [newCode(), newLinkCode()] as const
@@ -168,6 +185,9 @@ export function createSheetStore(database: Db) {
     withdraw: (id: number) => publish.run(null, id),
     publish: (id: number, now: Instant) => publish.run(now, id),
     /** Puts a sheet away, or takes it out again with null. */
+    /** The subject that the first groups get, as JSON; null for none. */
+    firstSubject: (id: number) => firstSubject.get(id) ?? null,
+    setFirstSubject: (id: number, subject: string) => setFirstSubject.run(subject, id),
     archive: (id: number, at: Instant | null) => archive.run(at, id),
     /** Deletes a sheet for everybody, or brings it back with null. Its rows stay. */
     setDeleted: (id: number, at: Instant | null) => setDeleted.run(at, id),
@@ -185,8 +205,10 @@ export function rulesOf(sheet: Sheet): HouseRules {
     other_lines,
     convener,
     invitations,
+    convener_may,
     at_close,
     late,
+    late_from,
     late_full,
     road,
   } = sheet
@@ -200,8 +222,10 @@ export function rulesOf(sheet: Sheet): HouseRules {
     otherLines: other_lines,
     convener,
     invitations,
+    convenerMay: convener_may,
     atClose: at_close,
     late,
+    lateFrom: late_from,
     lateFull: late_full,
   }
 }

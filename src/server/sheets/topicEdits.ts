@@ -1,9 +1,10 @@
 import { limitOf, type SentLimit } from '../../contract/fields.ts'
-import type { GroupChanges, NewTopic, Restored, TopicChanges } from '../../contract/topics.ts'
+import type { Restored } from '../../contract/restored.ts'
+import type { GroupChanges, NewTopic, TopicChanges } from '../../contract/topics.ts'
 import { LIMITS } from '../../core/limits.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { bringBack } from '../seats/bringBack.ts'
-import { openShared } from '../talk/shared.ts'
+import { openFirst } from '../talk/shared.ts'
 import {
   askFirst,
   count,
@@ -44,10 +45,30 @@ export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
     note(edit, 'topic-added', { topic: topic.code, title: topic.title })
     return topic
   })
-  const known = new Set(before.map(({ id }) => id))
-  const groups = stores.sheets.groups(sheet.id).filter(({ id }) => !known.has(id))
-  openShared(before, groups, now, stores)
+  openInNew(edit, before)
   return added
+}
+
+/**
+ * Adds a topic that has one group, in one section; those of the other sections can be offered later.
+ * @throws ProblemError beside `only`, where the course has no such section
+ */
+export function addInSection(edit: Edit, given: NewTopic, code: string): void {
+  const section = edit.stores.roster.sections(edit.course.id).find((one) => one.code === code)
+  if (!section) throw fieldProblem('only', 'The course has no such section any more. Load the page anew.')
+  const [topic] = addTopics(edit, [{ ...given, mixed: false }])
+  for (const group of topic ? groupsOf(edit, topic) : [])
+    if (group.section_id !== section.id) changeGroup(edit, group, { offered: false })
+}
+
+/** Opens in the groups that were not there before what they are to have. */
+export function openInNew(
+  { sheet, stores, now }: Pick<Edit, 'sheet' | 'stores' | 'now'>,
+  before: readonly Group[],
+): void {
+  const known = new Set(before.map(({ id }) => id))
+  const added = stores.sheets.groups(sheet.id).filter(({ id }) => !known.has(id))
+  openFirst(sheet.id, before, added, now, stores)
 }
 
 /**
@@ -114,8 +135,10 @@ export function spreadTopics(
     `${sits} in groups that go away, and would have no group.${workWords(edit, gone)}`,
   )
   unseat(edit, gone, SPREAD)
+  const before = stores.sheets.groups(sheet.id)
   const turned = topics.filter(({ id }) => gone.some(({ topic_id }) => topic_id === id))
   for (const { id } of turned) stores.sheets.spreadTopic(id, places, now)
+  openInNew(edit, before)
   if (!again) return undefined
   const back = turned.flatMap((topic) => groupsOf(edit, topic))
   return bringBack({ sheet, actorId: person.id, now, stores }, back, SPREAD)

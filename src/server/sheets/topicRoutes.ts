@@ -1,3 +1,4 @@
+import type { Restored } from '../../contract/restored.ts'
 import * as contract from '../../contract/topics.ts'
 import { isOnSheet } from '../../core/groupState.ts'
 import { notFound } from '../http/problem.ts'
@@ -29,7 +30,9 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
 
   serve(contract.addTopic, (context) =>
     edited(context, (edit) => {
-      edits.addTopics(edit, [context.body])
+      const { only, ...topic } = context.body
+      if (only === undefined) edits.addTopics(edit, [topic])
+      else edits.addInSection(edit, topic, only)
     }),
   )
   serve(contract.addTopics, (context) =>
@@ -42,7 +45,7 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
   )
   serve(contract.changeTopic, (context) => {
     const topic = standing(context.sheet, context.params.topic)
-    let restored: contract.Restored | undefined
+    let restored: Restored | undefined
     const view = edited(context, (edit) => {
       restored = edits.changeTopic(edit, topic, context.body)
     })
@@ -54,7 +57,7 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
   })
   serve(contract.restoreTopic, (context) => {
     const topic = topicOf(context.sheet, context.params.topic)
-    let restored: contract.Restored = { seated: 0, out: [] }
+    let restored: Restored = { seated: 0, out: [] }
     const view = edited(context, (edit) => {
       restored = edits.restoreTopic(edit, topic)
     })
@@ -62,7 +65,7 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
   })
   serve(contract.changeGroup, (context) => {
     const group = groupOf(context.sheet, context.params.group)
-    let restored: contract.Restored | undefined
+    let restored: Restored | undefined
     const view = edited(context, (edit) => {
       restored = edits.changeGroup(edit, group, context.body)
     })

@@ -7,6 +7,7 @@ import type { Course } from '../courses/store.ts'
 import { sectionViews } from '../courses/views.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Stores } from '../stores.ts'
+import { sectionsOn } from './sectionsOn.ts'
 import { rulesOf, type Sheet } from './store.ts'
 import type { Group } from './topicStore.ts'
 import { windowOf } from './window.ts'
@@ -41,7 +42,7 @@ export function composeView(
   now: Instant,
   stores: Stores,
 ): ComposeView {
-  const sections = stores.roster.sections(course.id)
+  const sections = sectionsOn(sheet, stores)
   const students = stores.audience.students(sheet)
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const counts = stores.seats.counts(sheet.id)
@@ -53,7 +54,7 @@ export function composeView(
     code: group.code,
     section: group.section_id === null ? null : (sectionCodes.get(group.section_id) ?? null),
     taken: counts.get(group.id) ?? 0,
-    offered: group.offered === 1,
+    state: group.state,
     own: {
       seats: group.own_seats,
       floor: group.own_floor,

@@ -1,5 +1,6 @@
 import type { SheetChanges } from '../../contract/sheets.ts'
 import { fieldProblem } from '../http/problem.ts'
+import { chosenList } from '../lists/chosen.ts'
 import { askFirst, type Edit } from './edit.ts'
 import type { SheetFields } from './store.ts'
 
@@ -16,15 +17,7 @@ export function whomFields(
   const for_whom = forWhom ?? sheet.for_whom
   if (for_whom !== 'list') return { for_whom, list_id: null }
   if (list === undefined && sheet.list_id !== null) return { for_whom, list_id: sheet.list_id }
-  const known = list ? stores.lists.byCode(course.id, list) : undefined
-  if (!known || known.removed_at !== null)
-    throw fieldProblem('list', 'Choose a list of people, or make one first.')
-  if (stores.lists.members(known.id).size === 0)
-    throw fieldProblem(
-      'list',
-      `Nobody is on “${known.title}”: the sheet would be for nobody. Add people first.`,
-    )
-  return { for_whom, list_id: known.id }
+  return { for_whom, list_id: chosenList(course, list, 'the sheet', stores) }
 }
 
 /**

@@ -50,7 +50,7 @@ function tell(notices: readonly Notice[], now: Instant, stores: Stores, mailer: 
   if (!first || !group || !sheet || !course || sheet.deleted_at !== null || reader?.status !== 'active')
     return
   // Whoever has left the group meanwhile, or whose sheet has no talk any more, is told nothing of it.
-  if (!reaches(sheet, reader, group, stores) || !stores.groups.extras(sheet.id).talk) return
+  if (!reaches(sheet, reader, group, stores) || !stores.groups.extrasFor(group).talk) return
   const nameOf = namesFor(sheet, reader, now, stores)
   const posts = notices.flatMap(({ post_id }) => {
     const post = talk.postById(post_id)

@@ -29,7 +29,7 @@ export function bindTalk(
 
   const reached = (sheet: Sheet, enrolment: Enrolment, code: string) => {
     const reach = reachGroup(sheet, enrolment, code, stores)
-    extraOn(sheet, 'talk', stores)
+    extraOn(reach.group, 'talk', stores)
     return reach
   }
   const subjectOn = (groupId: number, code: string): Subject => {
@@ -43,6 +43,13 @@ export function bindTalk(
     return post
   }
 
+  serve(contract.talkDigest, ({ person }) => ({ on: stores.digests.ofPerson(person.id) !== undefined }))
+  serve(contract.setTalkDigest, ({ person, body, now, req }) => {
+    if (!body.on) stores.digests.end(person.id)
+    else if (!stores.digests.ofPerson(person.id)) stores.digests.begin(person.id, now, addressOf.origin(req))
+    return { on: body.on }
+  })
+
   serve(contract.subject, ({ sheet, enrolment, params, now }) => {
     const { group, as } = reached(sheet, enrolment, params.group)
     return subjectView(sheet, subjectOn(group.id, params.subject), enrolment, as, now, stores)
@@ -51,24 +58,31 @@ export function bindTalk(
   serve(contract.startSubject, (context) => {
     const { sheet, enrolment, params, body, now } = context
     const { group, as } = reached(sheet, enrolment, params.group)
-    if (as === 'member' && groups.extras(sheet.id).starts === 'staff') {
+    const { starts } = groups.extrasFor(group)
+    const within = body.within === null ? null : subjectOn(group.id, body.within)
+    if (within === null && as === 'member' && starts !== 'everybody') {
+      const instead = starts === 'threads' ? 'you open threads within them' : 'you can reply to any of them'
       throw new ProblemError(
         'staff-start',
-        'On this sheet instructors and tutors start the subjects; you can reply to any of them.',
+        `In this group instructors and tutors open the subjects; ${instead}.`,
       )
     }
+    if (within !== null && (starts !== 'threads' || within.within_id !== null))
+      throw fieldProblem('within', 'There are no threads within that. Reply to it instead.')
     const subject = unit.onSheet(sheet, now, (_, telling) => {
       telling.page(group.id)
-      return start(context, group.id, { ...body, shared: null })
+      return start(context, group.id, { ...body, shared: null, withinId: within?.id ?? null })
     })
     return subjectView(sheet, subject, enrolment, as, now, stores)
   })
 
   serve(contract.startShared, (context) => {
     const { sheet, body, now } = context
-    extraOn(sheet, 'talk', stores)
     const all = sheets.groups(sheet.id)
-    const chosen = body.groups === null ? all : all.filter(({ code }) => body.groups?.includes(code))
+    const wanted = body.groups === null ? all : all.filter(({ code }) => body.groups?.includes(code))
+    // One that has no talk is passed over, unless none has any.
+    const chosen = wanted.filter((group) => groups.extrasFor(group).talk)
+    if (wanted[0] && chosen.length === 0) extraOn(wanted[0], 'talk', stores)
     if (chosen.length === 0) throw fieldProblem('groups', 'Choose one group at least.')
     const shared = newCode()
     unit.onSheet(sheet, now, (_, telling) => {
@@ -84,6 +98,11 @@ export function bindTalk(
     const { sheet, enrolment, params, body, now } = context
     const { group, as } = reached(sheet, enrolment, params.group)
     const subject = subjectOn(group.id, params.subject)
+    if (as === 'member' && subject.within_id === null && groups.extrasFor(group).starts === 'threads')
+      throw new ProblemError(
+        'staff-start',
+        'Open a thread within this subject, or reply in one that is there.',
+      )
     unit.onSheet(sheet, now, (_, telling) => {
       const post = talk.addPost(subject.id, enrolment.id, body.text, now)
       tellNamed(context, group.id, post, [])
@@ -136,9 +155,18 @@ export function bindTalk(
   function start(
     by: Acting,
     groupId: number,
-    { title, text, shared }: { title: string; text: string; shared: string | null },
+    {
+      title,
+      text,
+      shared,
+      withinId = null,
+    }: { title: string; text: string; shared: string | null; withinId?: number | null },
   ): Subject {
-    const { subject, post } = talk.open(groupId, { title, text, byId: by.enrolment.id, shared }, by.now)
+    const { subject, post } = talk.open(
+      groupId,
+      { title, text, byId: by.enrolment.id, shared, withinId },
+      by.now,
+    )
     tellNamed(by, groupId, post, [])
     talk.setRead(by.enrolment.id, subject.id, post.id)
     return subject

@@ -10,6 +10,8 @@ export interface Subject {
   by_id: number
   begun_at: Instant
   shared: string | null
+  /** The subject that a thread stands in; null for a subject. */
+  within_id: number | null
 }
 
 export interface Post {
@@ -36,7 +38,7 @@ export interface SubjectState {
 
 export type TalkStore = ReturnType<typeof createTalkStore>
 
-const SUBJECT = 'SELECT id, code, group_id, title, by_id, begun_at, shared FROM talk_subject'
+const SUBJECT = 'SELECT id, code, group_id, title, by_id, begun_at, shared, within_id FROM talk_subject'
 const POST = `SELECT p.id, p.code, p.subject_id, p.by_id, p.text, p.posted_at, p.edited_at, p.removed_at, p.removed_by
   FROM talk_post p`
 
@@ -44,8 +46,8 @@ const POST = `SELECT p.id, p.code, p.subject_id, p.by_id, p.text, p.posted_at, p
 export function createTalkStore(db: Db) {
   const ofGroup = db.prepare<[number], Subject>(`${SUBJECT} WHERE group_id = ? ORDER BY id`)
   const byCode = db.prepare<[number, string], Subject>(`${SUBJECT} WHERE group_id = ? AND code = ?`)
-  const add = db.prepare<[string, number, string, number, Instant, string | null]>(
-    'INSERT INTO talk_subject (code, group_id, title, by_id, begun_at, shared) VALUES (?, ?, ?, ?, ?, ?)',
+  const add = db.prepare<[string, number, string, number, Instant, string | null, number | null]>(
+    'INSERT INTO talk_subject (code, group_id, title, by_id, begun_at, shared, within_id) VALUES (?, ?, ?, ?, ?, ?, ?)',
   )
   const posts = db.prepare<[number], Post>(`${POST} WHERE p.subject_id = ? ORDER BY p.id`)
   const postByCode = db.prepare<[number, string], Post>(`${POST} WHERE p.subject_id = ? AND p.code = ?`)
@@ -127,11 +129,17 @@ export function createTalkStore(db: Db) {
     /** Opens a subject with its first post. */
     open(
       groupId: number,
-      { title, byId, text, shared }: { title: string; byId: number; text: string; shared: string | null },
+      {
+        title,
+        byId,
+        text,
+        shared,
+        withinId = null,
+      }: { title: string; byId: number; text: string; shared: string | null; withinId?: number | null },
       now: Instant,
     ): { subject: Subject; post: Post } {
       const code = newCode()
-      add.run(code, groupId, title, byId, now, shared)
+      add.run(code, groupId, title, byId, now, shared, withinId)
       const subject = byCode.get(groupId, code) as Subject
       return { subject, post: this.addPost(subject.id, byId, text, now) }
     },

@@ -20,7 +20,7 @@ export function subjectHeads(
   const states = talk.states(groupId, reader.id)
   return talk
     .ofGroup(groupId)
-    .flatMap(({ id, code, title, by_id, begun_at, shared }): SubjectHead[] => {
+    .flatMap(({ id, code, title, by_id, begun_at, shared, within_id }): SubjectHead[] => {
       const state = states.get(id)
       if (!state) return []
       return [
@@ -35,6 +35,7 @@ export function subjectHeads(
           unread: state.unread,
           mentioned: state.mentions > 0,
           shared: shared !== null,
+          within: within_id === null ? null : (talk.subjectById(within_id)?.code ?? null),
         },
       ]
     })

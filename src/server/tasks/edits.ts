@@ -1,12 +1,14 @@
 import type { InferType } from 'yup'
-import type { newTaskBody, taskChanges } from '../../contract/tasks.ts'
+import type { differenceBody, newTaskBody, taskChanges } from '../../contract/tasks.ts'
 import { isOnSheet } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Criterion, Placements } from '../../core/marks.ts'
 import { timesFault } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { chosenList } from '../lists/chosen.ts'
 import { count, differences, type Edit, instantOf, note } from '../sheets/edit.ts'
+import type { DifferingFields } from './differenceStore.ts'
 import type { Task, TaskFields } from './store.ts'
 
 type Changes = InferType<typeof taskChanges>
@@ -15,16 +17,22 @@ type Changes = InferType<typeof taskChanges>
 export const FRESH: TaskFields = {
   title: '',
   instructions: '',
+  hands_in: 1,
   takes_text: 1,
   takes_links: 1,
   takes_files: 0,
+  most_words: null,
   available_from: null,
   due_at: null,
+  dated_by: 'task',
   late: 'no',
   late_until: null,
   for_whom: 'groups',
+  list_id: null,
   without_group: 'locked',
   points: 10,
+  shares: 'no',
+  answers: 0,
   criteria: '[]',
   out_at: null,
 }
@@ -43,24 +51,24 @@ export function changeTask(edit: Edit, task: Task, changes: Changes): void {
   const { stores } = edit
   const next = fieldsAfter(edit, task, changes)
   askAboutMarks(edit, task, next, changes.confirmed === true)
-  const started = stores.tasks.anyHandIn(task.id)
-  if (started) {
+  const handedIn = stores.tasks.anyHandIn(task.id)
+  if (handedIn || stores.marks.any(task.id)) {
+    const what = handedIn ? 'handed in' : 'marked'
     const groups = changes.groups && sameSet(groupIds(edit, changes.groups), stores.tasks.groups(task.id))
-    if (next.for_whom !== task.for_whom || (changes.groups && !groups)) {
+    const others = next.for_whom !== task.for_whom || next.list_id !== task.list_id
+    if (others || (changes.groups && !groups)) {
       throw fieldProblem(
         'forWhom',
-        'Something was handed in already, so whose the work is does not change any more.',
+        `Something was ${what} already, so whose the work is does not change any more.`,
         'task-fixed',
       )
     }
     if (next.out_at === null && task.out_at !== null) {
-      throw fieldProblem(
-        'out',
-        'Something was handed in already, so it cannot be hidden again.',
-        'task-fixed',
-      )
+      throw fieldProblem('out', `Something was ${what} already, so it cannot be hidden again.`, 'task-fixed')
     }
   }
+  if (handedIn && next.hands_in === 0) throw nothingAnyMore('handsIn')
+  for (const { fields } of stores.differences.ofTask(task.id)) checkTimes(edit, { ...next, ...fields }, true)
   stores.tasks.change(task.id, next)
   if (changes.groups) stores.tasks.setGroups(task.id, groupIds(edit, changes.groups))
   note(edit, 'task-changed', { task: task.code, ...differences<TaskFields>(task, next) })
@@ -108,38 +116,105 @@ export function setTaskRemoved(edit: Edit, task: Task, removed: boolean): void {
   note(edit, removed ? 'task-removed' : 'task-restored', { task: task.code, title: task.title })
 }
 
-function fieldsAfter(edit: Edit, before: TaskFields, changes: Changes): TaskFields {
-  const { now } = edit
+/** Once something was handed in, a task cannot become one without a hand-in. */
+export const nothingAnyMore = (field: string) =>
+  fieldProblem(field, 'Something was handed in already, so it stays a task with a hand-in.', 'task-fixed')
+
+/** What may differ for some, as it is after some changes. */
+export function differingAfter(
+  edit: Edit,
+  before: Required<DifferingFields>,
+  changes: Pick<Changes, keyof InferType<typeof differenceBody>['fields']>,
+): Required<DifferingFields> {
   const flag = (given: boolean | undefined, kept: 0 | 1): 0 | 1 =>
     given === undefined ? kept : given ? 1 : 0
+  const { instructions, hands_in, takes_text, takes_links, takes_files, most_words, dated_by, late } = before
+  return {
+    instructions: changes.instructions ?? instructions,
+    hands_in: flag(changes.handsIn, hands_in),
+    takes_text: flag(changes.takesText, takes_text),
+    takes_links: flag(changes.takesLinks, takes_links),
+    takes_files: flag(changes.takesFiles, takes_files),
+    most_words: changes.mostWords === undefined ? most_words : changes.mostWords,
+    available_from: instantOf(edit, 'availableFrom', changes.availableFrom, before.available_from, 'first'),
+    due_at: instantOf(edit, 'dueAt', changes.dueAt, before.due_at, 'first'),
+    dated_by: changes.datedBy ?? dated_by,
+    late: changes.late ?? late,
+    late_until: instantOf(edit, 'lateUntil', changes.lateUntil, before.late_until, 'first'),
+  }
+}
+
+/**
+ * Checks what may differ as a whole.
+ * @throws ProblemError beside the field that is wrong
+ */
+export function checkDiffering(edit: Edit, next: Required<DifferingFields>): void {
+  if (next.hands_in === 1 && next.takes_text + next.takes_links + next.takes_files === 0)
+    throw fieldProblem('takesText', 'Say what is handed in: text, links, files, or several of them.')
+  checkTimes(edit, next)
+}
+
+function fieldsAfter(edit: Edit, before: TaskFields, changes: Changes): TaskFields {
+  const { now } = edit
   const out = changes.out === undefined ? before.out_at : changes.out ? (before.out_at ?? now) : null
   const next: TaskFields = {
     title: changes.title ?? before.title,
-    instructions: changes.instructions ?? before.instructions,
-    takes_text: flag(changes.takesText, before.takes_text),
-    takes_links: flag(changes.takesLinks, before.takes_links),
-    takes_files: flag(changes.takesFiles, before.takes_files),
-    available_from: instantOf(edit, 'availableFrom', changes.availableFrom, before.available_from, 'first'),
-    due_at: instantOf(edit, 'dueAt', changes.dueAt, before.due_at, 'first'),
-    late: changes.late ?? before.late,
-    late_until: instantOf(edit, 'lateUntil', changes.lateUntil, before.late_until, 'first'),
+    ...differingAfter(edit, before, changes),
     for_whom: changes.forWhom ?? before.for_whom,
+    list_id: listAfter(edit, before, changes),
     without_group: changes.withoutGroup ?? before.without_group,
     points: changes.points ?? before.points,
+    shares: changes.shares ?? before.shares,
+    answers: changes.answers === undefined ? before.answers : changes.answers ? 1 : 0,
     criteria: changes.criteria === undefined ? before.criteria : JSON.stringify(changes.criteria),
     out_at: out,
   }
-  if (next.takes_text + next.takes_links + next.takes_files === 0)
-    throw fieldProblem('takesText', 'Say what is handed in: text, links, files, or several of them.')
+  // What somebody did alone was shared with nobody.
+  if (next.for_whom === 'students') next.shares = 'no'
   if (next.for_whom !== 'students' && next.without_group === 'open') next.without_group = 'locked'
-  checkTimes(edit, next)
+  checkDiffering(edit, next)
   const ids = (JSON.parse(next.criteria) as { id: string }[]).map(({ id }) => id)
   if (new Set(ids).size < ids.length)
     throw fieldProblem('criteria', 'Two criteria have the same id. Load the page anew.')
   return next
 }
 
-function checkTimes({ course }: Edit, task: TaskFields): void {
+/**
+ * The list whose students a task is for: only where each hands in alone.
+ * @throws ProblemError beside the list, where there is none, or nobody is on it
+ */
+function listAfter(
+  { course, stores }: Edit,
+  before: TaskFields,
+  { forWhom, list }: Pick<Changes, 'forWhom' | 'list'>,
+): number | null {
+  if ((forWhom ?? before.for_whom) !== 'students') return null
+  if (list === undefined) return before.list_id
+  if (list === null) return null
+  return chosenList(course, list, 'the task', stores)
+}
+
+/**
+ * @param forSome whether it is about a difference, whose times follow from those of the task
+ * @throws ProblemError beside the time that is wrong
+ */
+function checkTimes({ course }: Edit, task: Required<DifferingFields>, forSome = false): void {
+  if (task.dated_by === 'group') {
+    if (task.due_at !== null)
+      throw fieldProblem(
+        'dueAt',
+        'Each group’s own date says when it is due, so it has no other date.',
+        'task-times-wrong',
+      )
+    if (task.late === 'until')
+      throw fieldProblem(
+        'late',
+        'Where each group’s own date says when it is due, late work is taken always or never.',
+        'task-times-wrong',
+      )
+    return
+  }
+  const some = forSome ? 'For some, by a difference: ' : ''
   const fault = timesFault({
     availableFrom: task.available_from,
     dueAt: task.due_at,
@@ -151,21 +226,21 @@ function checkTimes({ course }: Edit, task: TaskFields): void {
     case 'due-before-start':
       throw fieldProblem(
         'dueAt',
-        `It would be due ${say(task.due_at)}, before it is there (${say(task.available_from)}).`,
+        `${some}It would be due ${say(task.due_at)}, before it is there (${say(task.available_from)}).`,
         'task-times-wrong',
       )
     case 'late-without-due':
       throw fieldProblem(
         'dueAt',
-        'Without a due time nothing is late. Give one, or take nothing late.',
+        `${some}Without a due time nothing is late. Give one, or take nothing late.`,
         'task-times-wrong',
       )
     case 'late-without-end':
-      throw fieldProblem('lateUntil', 'Say until when late work is taken.', 'task-times-wrong')
+      throw fieldProblem('lateUntil', `${some}Say until when late work is taken.`, 'task-times-wrong')
     case 'late-before-due':
       throw fieldProblem(
         'lateUntil',
-        `Late work would be taken until ${say(task.late_until)}, before it is due.`,
+        `${some}Late work would be taken until ${say(task.late_until)}, before it is due.`,
         'task-times-wrong',
       )
     default:
@@ -183,6 +258,16 @@ function groupIds({ sheet, stores }: Edit, codes: readonly string[]): number[] {
 
 function sameSet(a: readonly number[], b: readonly number[]): boolean {
   return a.length === b.length && a.every((one) => b.includes(one))
+}
+
+/**
+ * The task that a path names, where it was not removed.
+ * @throws ProblemError `not-found`
+ */
+export function standingTask(edit: Pick<Edit, 'sheet' | 'stores'>, code: string): Task {
+  const task = taskOn(edit, code)
+  if (task.removed_at !== null) throw new ProblemError('not-found', 'That task was deleted meanwhile.')
+  return task
 }
 
 /** The task that a path names. */

@@ -1,13 +1,14 @@
 import { MOST_FILES, sayBytes } from '../../core/files.ts'
-import { takesHandIns, taskGate } from '../../core/task.ts'
+import { takesHandIns } from '../../core/task.ts'
 import type { MayRead } from '../files/routes.ts'
 import type { AimRules } from '../files/uploads.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Stores } from '../stores.ts'
+import { groupsCounted } from './counted.ts'
+import { partsOf } from './gates.ts'
 import { createReads } from './owners.ts'
-import { storedOwners, termsOf } from './ownViews.ts'
 import { workRoom } from './room.ts'
-import type { Owner } from './store.ts'
+import type { HandIn, Owner } from './store.ts'
 
 /** Files brought for a hand-in by those whose work it is, while it can be handed in. */
 export function workAim(
@@ -18,12 +19,12 @@ export function workAim(
     ({ group_id: aim.group, student_id: aim.student }) as Owner
   return {
     room(aim, { sheet, enrolment, now }) {
-      const task = tasks.byId(aim.task)
       const held = seats.heldBy(sheet.id, enrolment.id).map(({ group_id }) => group_id)
-      const gate = task && task.removed_at === null ? taskGate(termsOf(task, stores), held, now) : null
-      const owners = task ? storedOwners(task, enrolment.id, held, stores) : []
-      const owner = owners.find((one) => one.group_id === aim.group && one.student_id === aim.student)
-      if (!task || !gate || !owner || gate.state === 'hidden' || gate.state === 'locked') throw notFound()
+      const part = partsOf(tasks.byId(aim.task), enrolment.id, held, now, stores).find(
+        ({ owner }) => owner?.group_id === aim.group && owner?.student_id === aim.student,
+      )
+      if (!part?.owner) throw notFound()
+      const { task, owner, gate } = part
       if (!takesHandIns(gate))
         throw new ProblemError('task-over', 'It is too late to hand anything in. Ask your instructor.')
       if (task.takes_files === 0)
@@ -73,17 +74,31 @@ export function readsTaskFile(stores: Stores): MayRead {
       if (enrolment.role !== 'student') return true
       const task = tasks.byId(attachedTo)
       if (!task || task.removed_at !== null) return false
-      const { state } = taskGate(termsOf(task, stores), held, now)
-      return (state !== 'hidden' && state !== 'locked') || tasks.countedIn(task.id, enrolment.id).length > 0
+      return (
+        partsOf(task, enrolment.id, held, now, stores).some(({ owner }) => owner !== null) ||
+        groupsCounted(task, enrolment.id, stores).length > 0
+      )
     }
     const draft = tasks.draftWith(file.id)
     const handIns = tasks.handInsWith(file.id)
     const owner = draft ?? handIns[0]
     if (!owner) return undefined
-    if (enrolment.role !== 'student') return createReads(enrolment, sheet, { sheets, seats })(owner as Owner)
+    if (enrolment.role !== 'student')
+      return (
+        createReads(enrolment, sheet, { sheets, seats })(owner as Owner) ||
+        handIns.some((one) => readsAgain(one, enrolment.id))
+      )
     const own = owner.group_id === null ? owner.student_id === enrolment.id : held.includes(owner.group_id)
     return own || handIns.some(({ members }) => countsFor(members))
 
+    /** Whether the work was drawn for somebody's second reading. */
+    function readsAgain({ task_id, group_id, student_id }: HandIn, readerId: number): boolean {
+      return stores.second
+        .ofTask(task_id)
+        .some(
+          (one) => one.reader_id === readerId && one.group_id === group_id && one.student_id === student_id,
+        )
+    }
     function countsFor(members: string): boolean {
       return (JSON.parse(members) as number[]).includes(enrolment.id)
     }

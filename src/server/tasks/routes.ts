@@ -1,7 +1,8 @@
+import * as own from '../../contract/ownWork.ts'
 import * as contract from '../../contract/tasks.ts'
 import { sayBytes } from '../../core/files.ts'
 import { type Instant, shift } from '../../core/instant.ts'
-import { takesHandIns } from '../../core/task.ts'
+import { countWords, takesHandIns } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import type { Disk } from '../files/disk.ts'
@@ -12,15 +13,18 @@ import type { Allowance } from '../mail/allowance.ts'
 import { receiptMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Enrolment } from '../roster/store.ts'
-import { namesFor } from '../seats/namesFor.ts'
+import { mateNamesShown, namesFor } from '../seats/namesFor.ts'
 import { type Edit, note } from '../sheets/edit.ts'
 import type { Editing } from '../sheets/editing.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
-import { addTask, changeTask, setTaskRemoved, taskOn } from './edits.ts'
+import { endDifference, setDifference } from './differences.ts'
+import { addTask, changeTask, setTaskRemoved, standingTask, taskOn } from './edits.ts'
+import { criteriaOf } from './owners.ts'
 import { HOLD, ownWork } from './ownViews.ts'
 import { reachedTask } from './reached.ts'
+import { giveShares } from './shares.ts'
 import type { HandIn, Owner, Task } from './store.ts'
 import { workView } from './views.ts'
 import { sendHandIns } from './zip.ts'
@@ -34,19 +38,27 @@ export function bindTasks(
   allowance: Allowance,
   disk: Disk,
 ): void {
-  const { tasks, seats, sheets, roster, ledger, files } = stores
+  const { tasks, seats, sheets, roster, ledger, files, marks, there } = stores
 
   const edited = ({ sheet, course, person, enrolment, now }: Editing, change: (edit: Edit) => void) => {
     unit.onSheet(sheet, now, (current) => change({ sheet: current, course, person, now, stores }))
     return workView(sheets.byId(sheet.id) ?? sheet, course, enrolment, now, stores)
   }
   serve(contract.work, ({ sheet, course, enrolment, now }) => workView(sheet, course, enrolment, now, stores))
+  serve(contract.knownCriteria, ({ course }) =>
+    stores.sheets.ofCourse(course.id).flatMap((sheet) =>
+      stores.tasks.ofSheet(sheet.id).flatMap((task) => {
+        const criteria = criteriaOf(task)
+        if (criteria.length === 0) return []
+        const { code, title } = task
+        return [{ sheet: sheet.code, sheetTitle: sheet.title, task: code, title, criteria }]
+      }),
+    ),
+  )
   serve(contract.addTask, (context) => edited(context, (edit) => addTask(edit, context.body)))
   serve(contract.changeTask, (context) =>
     edited(context, (edit) => {
-      const task = taskOn(edit, context.params.task)
-      if (task.removed_at !== null) throw notFound('That task was deleted meanwhile.')
-      changeTask(edit, task, context.body)
+      changeTask(edit, standingTask(edit, context.params.task), context.body)
     }),
   )
   serve(contract.removeTask, (context) =>
@@ -56,6 +68,22 @@ export function bindTasks(
     edited(context, (edit) => setTaskRemoved(edit, taskOn(edit, context.params.task), false)),
   )
 
+  serve(contract.addDifference, (context) =>
+    edited(context, (edit) =>
+      setDifference(edit, standingTask(edit, context.params.task), null, context.body),
+    ),
+  )
+  serve(contract.changeDifference, (context) =>
+    edited(context, (edit) =>
+      setDifference(edit, standingTask(edit, context.params.task), context.params.difference, context.body),
+    ),
+  )
+  serve(contract.removeDifference, (context) =>
+    edited(context, (edit) =>
+      endDifference(edit, standingTask(edit, context.params.task), context.params.difference),
+    ),
+  )
+
   serve(contract.handInsZip, async ({ res, sheet, course, enrolment, params }) => {
     const task = tasks.byCode(sheet.id, params.task)
     if (!task || task.removed_at !== null) throw notFound('The sheet has no such task.')
@@ -63,19 +91,23 @@ export function bindTasks(
     return undefined
   })
 
-  serve(contract.ownWork, ({ sheet, course, enrolment, now }) =>
-    ownWork(sheet, course, enrolment, now, stores),
-  )
+  serve(own.ownWork, ({ sheet, course, enrolment, now }) => ownWork(sheet, course, enrolment, now, stores))
 
-  serve(contract.handIn, ({ sheet, course, enrolment, person, params, body, now }) => {
+  serve(own.handIn, ({ sheet, course, enrolment, person, params, body, now }) => {
     unit.onSheet(sheet, now, () => {
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
-      if (!takesHandIns({ state })) throw tooLate(task, course)
+      if (!takesHandIns({ state })) throw notTaken(task, course)
       allowance.spend('hand-ins', enrolment.id, now)
       const text = task.takes_text === 1 ? body.text.trim() : ''
       const links = task.takes_links === 1 ? body.links : []
       const before = tasks.ofOwner(task.id, owner)
       const chosen = task.takes_files === 1 ? filesToHandIn(task, owner, before, body.files) : []
+      const words = countWords(text)
+      if (task.most_words !== null && words > task.most_words) {
+        const most = task.most_words.toLocaleString('en')
+        const message = `The text has ${words.toLocaleString('en')} words; ${most} are the most. What you wrote is kept.`
+        throw fieldProblem('text', message, 'too-many-words')
+      }
       if (text === '' && links.length === 0 && chosen.length === 0) {
         throw new ProblemError(
           'hand-in-empty',
@@ -122,7 +154,7 @@ export function bindTasks(
     return ownWork(sheet, course, enrolment, now, stores)
   })
 
-  serve(contract.takeBack, ({ sheet, course, enrolment, person, params, body, now }) => {
+  serve(own.takeBack, ({ sheet, course, enrolment, person, params, body, now }) => {
     unit.onSheet(sheet, now, () => {
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
       const standing = tasks.standing(task.id, owner)
@@ -133,6 +165,9 @@ export function bindTasks(
           'task-over',
           'It is due already: what was handed in stays. Ask your instructor.',
         )
+      // A mark that was given stays with those for whom it was handed in.
+      if (owner.group_id !== null && marks.isMarked(task.id, owner))
+        there.set(task.id, owner.group_id, JSON.parse(standing.members) as number[])
       tasks.takeBack(task.id, owner, now)
       tasks.saveDraft(task.id, owner, { text: standing.text, links: standing.links, holderId: null }, now)
       for (const file of JSON.parse(standing.files) as number[]) tasks.addDraftFile(task.id, owner, file)
@@ -141,10 +176,10 @@ export function bindTasks(
     return ownWork(sheet, course, enrolment, now, stores)
   })
 
-  serve(contract.saveDraft, ({ sheet, course, enrolment, params, body, now }) => {
+  serve(own.saveDraft, ({ sheet, course, enrolment, params, body, now }) => {
     unit.onSheet(sheet, now, (_, telling) => {
       const { task, owner, state } = reached(sheet, enrolment, params.task, body.group, now)
-      if (!takesHandIns({ state })) throw tooLate(task, course)
+      if (!takesHandIns({ state })) throw notTaken(task, course)
       const draft = tasks.draft(task.id, owner)
       const held = draft && draft.held_at !== null && draft.held_at > shift(now, -HOLD)
       if (draft && held && draft.holder_id !== null && draft.holder_id !== enrolment.id) {
@@ -168,7 +203,7 @@ export function bindTasks(
     })
     return ownWork(sheet, course, enrolment, now, stores)
   })
-  serve(contract.letGoDraft, ({ sheet, course, enrolment, params, body, now }) => {
+  serve(own.letGoDraft, ({ sheet, course, enrolment, params, body, now }) => {
     unit.onSheet(sheet, now, (_, telling) => {
       const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
       const draft = tasks.draft(task.id, owner)
@@ -178,7 +213,18 @@ export function bindTasks(
     return ownWork(sheet, course, enrolment, now, stores)
   })
 
-  serve(contract.removeDraftFile, ({ sheet, course, enrolment, params, body, now }) => {
+  serve(own.setShares, ({ sheet, course, enrolment, params, body, now }) => {
+    unit.onSheet(sheet, now, () => {
+      const task = tasks.byCode(sheet.id, params.task)
+      const group = sheets.group(body.group)
+      if (!task || task.removed_at !== null || group?.sheet_id !== sheet.id || enrolment.status !== 'active')
+        throw notFound()
+      giveShares(task, group.id, { sheet, reader: enrolment, now }, body, stores)
+    })
+    return ownWork(sheet, course, enrolment, now, stores)
+  })
+
+  serve(own.removeDraftFile, ({ sheet, course, enrolment, params, body, now }) => {
     unit.onSheet(sheet, now, () => {
       const { task, owner } = reached(sheet, enrolment, params.task, body.group, now)
       const file = files.byCode(sheet.id, params.file)
@@ -266,12 +312,18 @@ export function bindTasks(
       group: owner.group_id !== null,
       late,
       at: sayInstant(now, course.zone),
+      asks: task.shares !== 'no' && owner.group_id !== null && mateNamesShown(sheet, now),
     }
     mailer.send(receiptMail(member.email, done, names))
   }
 }
 
-function tooLate({ due_at, late_until }: Task, { zone }: Course): ProblemError {
+function notTaken({ due_at, late_until, hands_in }: Task, { zone }: Course): ProblemError {
+  if (hands_in === 0)
+    return new ProblemError(
+      'no-hand-in',
+      'Nothing is handed in for this task: it is marked as it takes place.',
+    )
   const end = late_until ?? due_at
   return new ProblemError(
     'task-over',

@@ -1,5 +1,5 @@
 import type { Instant } from '../../core/instant.ts'
-import type { LateHandIn, TaskFor, WithoutGroup } from '../../core/task.ts'
+import type { DatedBy, LateHandIn, SharesRule, TaskFor, WithoutGroup } from '../../core/task.ts'
 import { newCode } from '../codes.ts'
 import type { Db } from '../db/open.ts'
 
@@ -9,16 +9,28 @@ export interface Task {
   sheet_id: number
   title: string
   instructions: string
+  /** 0 where nothing is handed in; what it would take else is kept all the same. */
+  hands_in: 0 | 1
   takes_text: 0 | 1
   takes_links: 0 | 1
   takes_files: 0 | 1
+  /** The most words that its text may have; null where that is free. */
+  most_words: number | null
   available_from: Instant | null
+  /** Null where there is none, or where each group's own date says it. */
   due_at: Instant | null
+  dated_by: DatedBy
   late: LateHandIn
   late_until: Instant | null
   for_whom: TaskFor
+  /** The list whose students do it, each alone; null where it is for all. */
+  list_id: number | null
   without_group: WithoutGroup
   points: number
+  /** Whether members are asked how the work was shared, and who sees it. */
+  shares: SharesRule
+  /** 1 where students may answer each remark on their work, once. */
+  answers: 0 | 1
   /** JSON of the criteria. */
   criteria: string
   out_at: Instant | null
@@ -60,8 +72,8 @@ export interface WorkDraft {
 
 export type TaskStore = ReturnType<typeof createTaskStore>
 
-const TASK = `SELECT id, code, sheet_id, title, instructions, takes_text, takes_links, takes_files, available_from, due_at,
-  late, late_until, for_whom, without_group, points, criteria, out_at, removed_at FROM task`
+const TASK = `SELECT id, code, sheet_id, title, instructions, hands_in, takes_text, takes_links, takes_files, most_words, available_from, due_at,
+  dated_by, late, late_until, for_whom, list_id, without_group, points, shares, answers, criteria, out_at, removed_at FROM task`
 const HAND_IN = `SELECT h.id, h.task_id, h.group_id, h.student_id, h.version, h.by_id, h.text, h.links, h.handed_at, h.late,
   h.taken_back_at, (SELECT json_group_array(m.enrolment_id) FROM hand_in_member m WHERE m.hand_in_id = h.id) AS members,
   (SELECT json_group_array(f.file_id) FROM hand_in_file f WHERE f.hand_in_id = h.id) AS files
@@ -72,15 +84,16 @@ export function createTaskStore(db: Db) {
   const ofSheet = db.prepare<[number], Task>(`${TASK} WHERE sheet_id = ? AND removed_at IS NULL ORDER BY id`)
   const byCode = db.prepare<[number, string], Task>(`${TASK} WHERE sheet_id = ? AND code = ?`)
   const add = db.prepare(
-    `INSERT INTO task (code, sheet_id, title, instructions, takes_text, takes_links, takes_files, available_from, due_at, late, late_until,
-       for_whom, without_group, points, criteria, out_at, created_at)
-     VALUES (@code, @sheetId, @title, @instructions, @takes_text, @takes_links, @takes_files, @available_from, @due_at, @late, @late_until,
-       @for_whom, @without_group, @points, @criteria, @out_at, @now)`,
+    `INSERT INTO task (code, sheet_id, title, instructions, hands_in, takes_text, takes_links, takes_files, most_words, available_from, due_at, dated_by, late, late_until,
+       for_whom, list_id, without_group, points, shares, answers, criteria, out_at, created_at)
+     VALUES (@code, @sheetId, @title, @instructions, @hands_in, @takes_text, @takes_links, @takes_files, @most_words, @available_from, @due_at, @dated_by, @late, @late_until,
+       @for_whom, @list_id, @without_group, @points, @shares, @answers, @criteria, @out_at, @now)`,
   )
   const change = db.prepare(
     `UPDATE task SET title = @title, instructions = @instructions, takes_text = @takes_text, takes_links = @takes_links,
-       takes_files = @takes_files, available_from = @available_from, due_at = @due_at, late = @late, late_until = @late_until, for_whom = @for_whom,
-       without_group = @without_group, points = @points, criteria = @criteria, out_at = @out_at WHERE id = @id`,
+       takes_files = @takes_files, hands_in = @hands_in, most_words = @most_words, available_from = @available_from, due_at = @due_at,
+       dated_by = @dated_by, late = @late, late_until = @late_until, for_whom = @for_whom, list_id = @list_id,
+       without_group = @without_group, points = @points, shares = @shares, answers = @answers, criteria = @criteria, out_at = @out_at WHERE id = @id`,
   )
   const setRemoved = db.prepare<[Instant | null, number]>('UPDATE task SET removed_at = ? WHERE id = ?')
   const groupsOf = db.prepare<[number], number>('SELECT group_id FROM task_group WHERE task_id = ?').pluck()
@@ -170,6 +183,10 @@ export function createTaskStore(db: Db) {
     `SELECT id, text, links, holder_id, held_at, saved_at FROM work_draft
      WHERE task_id = ? AND group_id IS ? AND student_id IS ?`,
   )
+  const begunBy = db.prepare<[number, number], { group_id: number | null; student_id: number | null }>(
+    `SELECT group_id, student_id FROM work_draft WHERE task_id = ? AND (text <> '' OR links <> '[]')
+     UNION SELECT group_id, student_id FROM draft_file WHERE task_id = ?`,
+  )
   const addDraft = db.prepare<
     [number, number | null, number | null, string, string, number | null, Instant | null, Instant]
   >(
@@ -252,6 +269,8 @@ export function createTaskStore(db: Db) {
     /** Groups of a sheet whose work is handed in, so that they do not silently change. */
     bound: (sheetId: number) => new Set(bound.all(sheetId)),
     isBound: (groupId: number) => isBound.get(groupId) === 1,
+    /** For whose next hand-in something is written or brought. */
+    begunBy: (taskId: number) => begunBy.all(taskId, taskId),
     draft: (taskId: number, { group_id, student_id }: Owner) => draft.get(taskId, group_id, student_id),
     saveDraft(
       taskId: number,

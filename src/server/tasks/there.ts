@@ -1,10 +1,10 @@
 import type { StudentSheet } from '../../contract/seats.ts'
 import type { Instant } from '../../core/instant.ts'
-import { takesHandIns, taskGate } from '../../core/task.ts'
+import { takesHandIns } from '../../core/task.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
-import { storedOwners, termsOf } from './ownViews.ts'
+import { partsFor } from './gates.ts'
 
 /**
  * How many tasks of a sheet are there for a student, locked ones included, how many wait to be handed in, and
@@ -24,13 +24,14 @@ export function tasksThere(
   let open = 0
   let locked = 0
   for (const task of all) {
-    const gate = taskGate(termsOf(task, stores), held, now)
-    if (gate.state === 'hidden') continue
+    const parts = partsFor(task, student.id, held, now, stores)
+    if (parts.length === 0) continue
     there += 1
-    if (gate.state === 'locked' && gate.reason === 'no-group') locked += 1
-    if (!takesHandIns(gate)) continue
-    const owners = storedOwners(task, student.id, held, stores)
-    if (owners.some((owner) => !tasks.stands(task.id, owner))) open += 1
+    if (parts.some(({ gate }) => gate.state === 'locked')) locked += 1
+    const waits = parts.some(
+      ({ owner, gate }) => owner !== null && takesHandIns(gate) && !tasks.stands(task.id, owner),
+    )
+    if (waits) open += 1
   }
   return { there, open, locked }
 }

@@ -1,9 +1,10 @@
 import type { Archiver, ZipEntryData } from 'archiver'
 import type { Response } from 'express'
-import { distinctNames, keptName } from '../../core/files.ts'
-import { sayInstant } from '../../core/zone.ts'
+import { distinctNames, keptName, packedName } from '../../core/files.ts'
+import { localTimeOf, sayInstantWithYear } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
 import type { Disk } from '../files/disk.ts'
+import { attachment, fileName } from '../http/files.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
@@ -27,11 +28,19 @@ export async function sendHandIns(
   )
   if (works.length === 0)
     throw new ProblemError('nothing-handed-in', 'Nothing is handed in for this task yet.')
-  const folders = distinctNames(works.map(({ work }) => keptName(ownerName(work, course, stores)) ?? 'work'))
+  const called = works.map(({ work }) => ownerName(work, course, stores))
+  const folders = distinctNames(
+    works.map(({ work }, i) => {
+      // Two students of one name are told apart by their addresses.
+      const twice = called.filter((name) => name === called[i]).length > 1
+      const email = twice ? stores.roster.enrolment(work.owner.student_id ?? 0)?.email : undefined
+      const name = email ? `${called[i]} (${email})` : (called[i] ?? '')
+      return packedName(keptName(name) ?? 'work')
+    }),
+  )
   const { default: archiver } = await import('archiver')
   const zip = archiver('zip', { zlib: { level: 1 } })
-  const name = [course.course_code, task.title, 'hand-ins'].join(' ').replace(/[^\w .-]+/g, '')
-  res.setHeader('Content-Disposition', `attachment; filename="${name.replace(/ /g, '-')}.zip"`)
+  res.setHeader('Content-Disposition', attachment(fileName([course.course_code, task.title, 'hand-ins.zip'])))
   res.type('application/zip')
   const done = new Promise<void>((resolve, reject) => {
     zip.on('error', reject)
@@ -56,18 +65,22 @@ function putWork(
   { stores, disk }: { stores: Stores; disk: Disk },
 ): void {
   const { files, roster } = stores
-  const nameOf = (id: number) => roster.enrolment(id)?.name ?? ''
+  const nameOf = (id: number) => {
+    const one = roster.enrolment(id)
+    return one ? `${one.name} <${one.email}>` : ''
+  }
   const kept = files.byIds(JSON.parse(standing.files) as number[])
   const links = JSON.parse(standing.links) as string[]
   const note = [
-    `Version ${standing.version}, handed in ${sayInstant(standing.handed_at, course.zone)}${standing.late === 1 ? ', late' : ''} by ${nameOf(standing.by_id)}`,
+    `Version ${standing.version}, handed in ${sayInstantWithYear(standing.handed_at, course.zone)} (${course.zone})${standing.late === 1 ? ', late' : ''} by ${nameOf(standing.by_id)}`,
     `For ${(JSON.parse(standing.members) as number[]).map(nameOf).join(', ')}`,
     ...(links.length > 0 ? ['', ...links] : []),
   ].join('\n')
   const own = [{ name: 'handed-in.txt', text: note }]
   if (standing.text !== '') own.push({ name: 'text.txt', text: standing.text })
-  const names = distinctNames([...own.map(({ name }) => name), ...kept.map(({ name }) => name)])
-  const date = new Date(standing.handed_at)
+  const names = distinctNames([...own.map(({ name }) => name), ...kept.map(({ name }) => packedName(name))])
+  // A zip holds the wall clock of nowhere in particular: that of the course, here, as everywhere else in it.
+  const date = new Date(`${localTimeOf(standing.handed_at, course.zone)}Z`)
   own.forEach(({ text }, i) => {
     zip.append(`${text}\n`, { name: `${folder}/${names[i]}`, date })
   })
@@ -81,6 +94,6 @@ function putWork(
 function ownerName({ owner }: Work, course: Course, { sheets, roster }: Stores): string {
   if (owner.group_id === null) return roster.enrolment(owner.student_id)?.name ?? ''
   const group = sheets.groupById(owner.group_id)
-  const section = roster.sections(course.id).find(({ id }) => id === group?.section_id)?.name
+  const section = roster.sectionNames(course.id).get(group?.section_id ?? 0)
   return [sheets.topicById(group?.topic_id ?? 0)?.title, section].filter(Boolean).join(', ')
 }

@@ -6,6 +6,7 @@ import { signOut } from '../../contract/session.ts'
 import { initials } from '../../core/names.ts'
 import { call, faultOf } from '../data/call.ts'
 import { drafts } from '../data/useDraft.ts'
+import { forgetAnswers } from '../data/useKeptAnswer.ts'
 import { chooseScheme, chosenScheme, type Scheme } from '../kit/scheme.ts'
 import { toast } from '../kit/toast.ts'
 import { useDemo, useMe } from './me.tsx'
@@ -37,6 +38,7 @@ export function PersonMenu() {
     try {
       await call(signOut, {})
       drafts.forget()
+      forgetAnswers()
       await mutate(() => true, undefined, { revalidate: false })
       navigate('/sign-in')
     } catch (error) {

@@ -6,6 +6,7 @@ import { sayInstant } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { call } from '../data/call.ts'
 import { drafts } from '../data/useDraft.ts'
+import { forgetAnswers } from '../data/useKeptAnswer.ts'
 import { useAct } from '../kit/Acting.tsx'
 import { Ask } from '../kit/Ask.tsx'
 import { Awaited } from '../kit/Awaited.tsx'
@@ -56,6 +57,7 @@ function Sessions({ data: { sessions }, put }: { data: SignIns; put: Put }) {
     setAsking(false)
     if (done.fault) return
     drafts.forget()
+    forgetAnswers()
     await mutate(() => true, undefined, { revalidate: false })
     navigate('/sign-in')
   }

@@ -3,6 +3,7 @@ import { Navigate, useLocation } from 'react-router'
 import { about, type Me, me } from '../../contract/session.ts'
 import { useAnswer } from '../data/answers.ts'
 import { draftsOf } from '../data/useDraft.ts'
+import { answersOf, forgetAnswers, useKeptAnswer } from '../data/useKeptAnswer.ts'
 import { Loading, Trouble } from '../kit/Waiting.tsx'
 
 const MeContext = createContext<Me | null>(null)
@@ -22,8 +23,9 @@ export function useDemo(): boolean {
 /** Shows its children to those who are signed in; leads all others through sign-in and back to where they were. */
 export function SignedIn({ children }: { children: ReactNode }) {
   const { pathname, search } = useLocation()
-  const { data, error, mutate } = useAnswer(me, {}, { shouldRetryOnError: false })
+  const { data, error, mutate } = useKeptAnswer(me, {}, { shouldRetryOnError: false })
   if (error?.code === 'not-signed-in') {
+    forgetAnswers()
     const next = `${pathname}${search}`
     return <Navigate replace to={next === '/' ? '/sign-in' : `/sign-in?next=${encodeURIComponent(next)}`} />
   }
@@ -31,5 +33,6 @@ export function SignedIn({ children }: { children: ReactNode }) {
     return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="your courses" />
   // What somebody else left in this tab is not taken up.
   draftsOf(data.email)
+  answersOf(data.email)
   return <MeContext value={data}>{children}</MeContext>
 }

@@ -58,6 +58,7 @@ const ASKS: Record<string, Pick<Question, 'title' | 'yes'>> = {
   'seated-affected': { title: 'People who sit there are affected', yes: 'Save change' },
   'seating-needs-care': { title: 'Seat them all the same?', yes: 'Seat them' },
   'marks-affected': { title: 'Marks were given already', yes: 'Save changes all the same' },
+  'differences-meet': { title: 'Somebody is in two differences', yes: 'Let this one hold' },
 }
 
 /**

@@ -1,5 +1,6 @@
 import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts'
-import { type Access, fill, type Params, type Route } from '../../contract/route.ts'
+import type { Access, Params, Route } from '../../contract/route.ts'
+import { address } from './base.ts'
 import { noteBuild } from './build.ts'
 import { noteServerTime } from './clock.ts'
 
@@ -49,7 +50,7 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   const text = body === undefined ? undefined : JSON.stringify(body)
   let response: Response
   try {
-    response = await fetch(fill(route.path, params), {
+    response = await fetch(address(route.path, params), {
       method: route.method,
       signal: AbortSignal.timeout(PATIENCE),
       ...(text !== undefined && {

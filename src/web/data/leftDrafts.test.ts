@@ -1,28 +1,11 @@
 import { expect, it } from 'vitest'
-import { createLeftDrafts, type DraftStorage } from './leftDrafts.ts'
-
-/** A storage as a browser has it, which takes no more than so many entries. */
-function storage(most = 9): DraftStorage & { keys: () => string[] } {
-  const held = new Map<string, string>()
-  return {
-    getItem: (key) => held.get(key) ?? null,
-    setItem: (key, value) => {
-      if (!held.has(key) && held.size >= most) throw new DOMException('full', 'QuotaExceededError')
-      held.set(key, value)
-    },
-    removeItem: (key) => void held.delete(key),
-    key: (n) => [...held.keys()][n] ?? null,
-    get length() {
-      return held.size
-    },
-    keys: () => [...held.keys()],
-  }
-}
+import { createLeftDrafts } from './leftDrafts.ts'
+import { tabStorage } from './tabStorage.ts'
 
 const left = (value: string) => ({ value, base: { value: '', version: 1, at: 0 } })
 
 it('what one person left is not given to another, and all of it goes at the sign-out', () => {
-  const tab = storage()
+  const tab = tabStorage()
   tab.setItem('of another page', 'stays')
   let who = 'ada'
   const drafts = createLeftDrafts(
@@ -41,12 +24,12 @@ it('what one person left is not given to another, and all of it goes at the sign
 
 it('a storage that is full, broken or missing loses the reload and nothing else', () => {
   const full = createLeftDrafts(
-    () => storage(0),
+    () => tabStorage(0),
     () => 'ada',
   )
   full.keep('brief', left('kept on the page'))
   expect(full.of('brief')).toBeNull()
-  const tab = storage()
+  const tab = tabStorage()
   const broken = createLeftDrafts(
     () => tab,
     () => 'ada',

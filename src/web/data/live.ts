@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react'
 import { LIVE_EVENTS, live } from '../../contract/live.ts'
-import { fill } from '../../contract/route.ts'
+import { address } from './base.ts'
 
 /** Whether a page hears of changes as they happen. */
 export type LiveState = 'live' | 'reconnecting' | 'elsewhere'
@@ -45,7 +45,7 @@ export function useLive(
     let tries = 0
     let stopWaiting = () => {}
     const connect = () => {
-      source = new EventSource(`${fill(live.path, { sheet })}?since=${position.current}`)
+      source = new EventSource(`${address(live.path, { sheet })}?since=${position.current}`)
       source.onopen = () => {
         setState('live')
         if (lost) handlers.current.back?.(null as never, position.current)

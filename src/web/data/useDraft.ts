@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react'
+import { REHEARSED } from './base.ts'
 import type { Draft, DraftRules, DraftState, Known } from './draft.ts'
 import { createDrafts } from './drafts.ts'
 
@@ -6,7 +7,8 @@ let owner = ''
 
 /** Everything that is written in this tab. */
 export const drafts = createDrafts(
-  () => (typeof sessionStorage === 'undefined' ? null : sessionStorage),
+  // What is typed in a rehearsal is kept no longer than its pages.
+  () => (typeof sessionStorage === 'undefined' || REHEARSED ? null : sessionStorage),
   () => owner,
 )
 

@@ -1,8 +1,8 @@
 import { FileText, FileType, Image, Paperclip } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { type FileView, keptFile } from '../../contract/files.ts'
-import { fill } from '../../contract/route.ts'
 import { type ShownAs, sayBytes, shownAs } from '../../core/files.ts'
+import { address } from '../data/base.ts'
 
 const ICONS = { picture: Image, pages: FileType, text: FileText, not: Paperclip } satisfies Record<
   ShownAs,
@@ -10,7 +10,7 @@ const ICONS = { picture: Image, pages: FileType, text: FileText, not: Paperclip 
 >
 
 /** Where a kept file is downloaded. */
-export const fileAddress = (sheet: string, code: string) => fill(keptFile.path, { sheet, file: code })
+export const fileAddress = (sheet: string, code: string) => address(keptFile.path, { sheet, file: code })
 
 /** A file by its name, to be saved, with its size. */
 export function FileLine({

@@ -1,6 +1,7 @@
 import { GlobalWorkerOptions, getDocument, type PDFDocumentProxy } from 'pdfjs-dist'
 import worker from 'pdfjs-dist/build/pdf.worker.min.mjs?url'
-import { type RefObject, useEffect, useRef, useState } from 'react'
+import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react'
+import type { Parts } from './parts.ts'
 
 GlobalWorkerOptions.workerSrc = worker
 
@@ -16,7 +17,15 @@ const MOST_PIXELS = 16_000_000
 const PATIENCE = 30_000
 
 /** A PDF page by page, drawn in a worker. Nothing in it runs, and links in it do not work. */
-export function PdfPages({ address, name }: { address: string; name: string }) {
+export function PdfPages({
+  address,
+  name,
+  parts,
+}: {
+  address: string
+  name: string
+  parts?: Parts | undefined
+}) {
   const [pdf, setPdf] = useState<PDFDocumentProxy | 'failed' | null>(null)
   const [laidOut, setLaidOut] = useState(STEP)
   const end = useRef<HTMLDivElement>(null)
@@ -42,7 +51,7 @@ export function PdfPages({ address, name }: { address: string; name: string }) {
     }
   }, [address])
   const pages = pdf === null || pdf === 'failed' ? 0 : Math.min(pdf.numPages, MOST_PAGES)
-  const shown = Math.min(laidOut, pages)
+  const shown = Math.min(Math.max(laidOut, parts?.reach ?? 0), pages)
   useNear(end, shown < pages, () => setLaidOut(shown + STEP), shown)
   if (pdf === null) return <p className="p-4 text-soft">Opening {name}…</p>
   if (pdf === 'failed')
@@ -56,7 +65,10 @@ export function PdfPages({ address, name }: { address: string; name: string }) {
         </p>
       )}
       {Array.from({ length: shown }, (_, i) => i + 1).map((n) => (
-        <PdfPage key={n} pdf={pdf} n={n} name={name} />
+        <div key={n} id={parts?.idOf(n)}>
+          <PdfPage pdf={pdf} n={n} name={name} over={parts?.over(n)} />
+          {parts?.after?.(n)}
+        </div>
       ))}
       {/* It reaches up over the last pages: inside of something that scrolls, only what is in sight counts as near. */}
       <div ref={end} aria-hidden="true" className="pointer-events-none -mt-[1200px] h-[1200px]" />
@@ -91,7 +103,17 @@ function useNear(
  * One page, drawn once it comes near, and given up again when it is far, so that a long file needs no more memory than
  * what is looked at. Its text is there for those who do not see it.
  */
-function PdfPage({ pdf, n, name }: { pdf: PDFDocumentProxy; n: number; name: string }) {
+function PdfPage({
+  pdf,
+  n,
+  name,
+  over,
+}: {
+  pdf: PDFDocumentProxy
+  n: number
+  name: string
+  over: ReactNode
+}) {
   const box = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [near, setNear] = useState(n === 1)
@@ -145,6 +167,7 @@ function PdfPage({ pdf, n, name }: { pdf: PDFDocumentProxy; n: number; name: str
         className="block h-full w-full"
       />
       <p className="sr-only">{text}</p>
+      {over}
     </div>
   )
 }

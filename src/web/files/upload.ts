@@ -1,11 +1,11 @@
 import type { InferType } from 'yup'
 import { beginUpload, dropUpload, sendPart, type uploadBody } from '../../contract/files.ts'
-import { fill } from '../../contract/route.ts'
 import { MIB } from '../../core/files.ts'
+import { address } from '../data/base.ts'
 import { call, faultIn } from '../data/call.ts'
 
 /** What an upload is for, by codes. */
-export type UploadAim = Pick<InferType<typeof uploadBody>, 'aim' | 'group' | 'task'>
+export type UploadAim = Pick<InferType<typeof uploadBody>, 'aim' | 'group' | 'task'> & { owner?: string }
 
 /** An upload was given up by whoever began it. */
 export class UploadStopped extends Error {}
@@ -32,13 +32,17 @@ export async function upload(
   named: (code: string) => void,
 ): Promise<{ name: string; newVersion: boolean }> {
   const { name, size, lastModified } = file
-  const begun = await call(beginUpload, { sheet }, { name, size, modified: lastModified, ...aim })
+  const begun = await call(
+    beginUpload,
+    { sheet },
+    { owner: null, name, size, modified: lastModified, ...aim },
+  )
   named(begun.code)
   // The carrier comes when the first file does.
   const { Upload } = await import('tus-js-client')
   await new Promise<void>((resolve, reject) => {
     const carrier = new Upload(file, {
-      uploadUrl: new URL(fill(sendPart.path, { sheet, upload: begun.code }), location.href).href,
+      uploadUrl: new URL(address(sendPart.path, { sheet, upload: begun.code }), location.href).href,
       chunkSize: PIECE,
       retryDelays: PAUSES,
       storeFingerprintForResuming: false,

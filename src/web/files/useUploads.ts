@@ -42,8 +42,11 @@ export function useUploads(
   const files = useRef(new Map<number, { file: File; stop: AbortController }>())
   const running = useRef(new Set<number>())
   const next = useRef(1)
-  const { aim: kind, group, task } = aim
-  const kept = useUnsent<readonly Left[]>(`uploads ${sheet} ${kind} ${group ?? ''} ${task ?? ''}`, [])
+  const { aim: kind, group, task, owner } = aim
+  const kept = useUnsent<readonly Left[]>(
+    `uploads ${sheet} ${kind} ${group ?? ''} ${task ?? ''}${owner ? ` ${owner}` : ''}`,
+    [],
+  )
   const write = useRef(kept)
   useEffect(() => {
     write.current = kept

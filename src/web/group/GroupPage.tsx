@@ -11,11 +11,14 @@ import { Button, ButtonLink } from '../kit/Button.tsx'
 import { Frame, StaffFind } from '../kit/Frame.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
 import { ZoneNote } from '../kit/ZoneNote.tsx'
+import { AskedToLeave } from './Convening.tsx'
 import { Emblem } from './Emblem.tsx'
+import { GroupCalendar } from './GroupCalendar.tsx'
 import { GroupFiles } from './GroupFiles.tsx'
 import { GroupTasks } from './GroupTasks.tsx'
 import { happeningWords } from './lately.ts'
 import { Messages } from './Messages.tsx'
+import { OwnExtrasAsk } from './OwnExtrasAsk.tsx'
 import { PlaceAsk } from './PlaceAsk.tsx'
 import { Talk } from './Talk.tsx'
 import { WhoSits } from './WhoSits.tsx'
@@ -89,6 +92,7 @@ function Whole({
   refetch: () => void
 }) {
   const [changing, setChanging] = useState(false)
+  const [giving, setGiving] = useState(false)
   const Find = use(StaffFind)
   const { topic, section, name, emblem, sheet, extras, may } = page
   const staff = page.as !== 'member'
@@ -99,7 +103,7 @@ function Whole({
     <Frame
       title={title}
       crumbs={[
-        { label: sheet.courseCode, to: '/' },
+        { label: sheet.courseCode, to: staff ? `/courses/${sheet.course}` : '/' },
         { label: sheet.title, to: staff ? `/sheets/${sheet.code}/work` : `/sheets/${sheet.code}` },
         ...(staff ? [{ label: 'Groups', to: `/sheets/${sheet.code}/work/groups` }] : []),
         { label: title },
@@ -146,6 +150,11 @@ function Whole({
                 Meet online
               </a>
             )}
+            {page.as === 'instructor' && may.write && (
+              <Button size="touch" onClick={() => setGiving(true)}>
+                {page.extrasDiffer ? 'What it gets (differs)' : 'What it gets'}
+              </Button>
+            )}
             {mayChange && (
               <Button size="touch" onClick={() => setChanging(true)}>
                 {may.name ? 'Name and more' : page.meeting ? 'Change the meeting link' : 'Set a meeting link'}
@@ -153,6 +162,7 @@ function Whole({
             )}
           </div>
         </div>
+        <AskedToLeave page={page} refetch={refetch} />
         {sheet.archived && (
           <p className="rounded-field bg-sun-soft px-3 py-2 text-sun-ink">
             The sheet is archived. Everything can be read; nothing is added any more.
@@ -183,12 +193,14 @@ function Whole({
           </div>
           <div className="contents min-w-0 flex-col gap-4 lg:flex">
             <GroupTasks page={page} />
+            <GroupCalendar page={page} put={put} />
             {extras.talk && <Talk page={page} refetch={refetch} />}
             {extras.files && <GroupFiles page={page} put={put} refetch={refetch} />}
             {extras.messages && <Messages page={page} />}
           </div>
         </div>
       </div>
+      {giving && <OwnExtrasAsk page={page} put={put} onClose={() => setGiving(false)} />}
       {changing && <PlaceAsk page={page} put={put} onClose={() => setChanging(false)} />}
     </Frame>
   )

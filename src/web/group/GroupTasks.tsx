@@ -27,9 +27,7 @@ export function GroupTasks({ page }: { page: GroupPage }) {
               {task.title}
             </Link>
             <span className="flex flex-wrap items-center gap-x-3">
-              <span className="figures text-sm text-soft">
-                {task.dueAt ? `due ${sayInstant(task.dueAt, sheet.zone)}` : 'without a due time'}
-              </span>
+              <span className="figures text-sm text-soft">{whenWords(task, sheet.zone)}</span>
               <Standing task={task} />
             </span>
           </li>
@@ -37,6 +35,12 @@ export function GroupTasks({ page }: { page: GroupPage }) {
       </ul>
     </section>
   )
+}
+
+function whenWords({ dueAt, state }: GroupTask, zone: string): string {
+  const takesPlace = state === 'ahead' || state === 'took-place'
+  if (!dueAt) return takesPlace ? 'without a date' : 'without a due time'
+  return `${takesPlace ? '' : 'due '}${sayInstant(dueAt, zone)}`
 }
 
 const LOOKS = {
@@ -54,6 +58,10 @@ function Standing({ task: { state, open } }: { task: GroupTask }) {
         ? ['handed in late', LOOKS.late]
         : state === 'missing'
           ? [open ? 'late, still taken' : 'missing', LOOKS.missing]
-          : [open ? 'to hand in' : 'not there yet', LOOKS.open]
+          : state === 'took-place'
+            ? ['took place', LOOKS.done]
+            : state === 'ahead'
+              ? ['still ahead', LOOKS.open]
+              : [open ? 'to hand in' : 'not there yet', LOOKS.open]
   return <span className={`rounded px-2 py-px text-[0.8125rem] font-semibold ${look}`}>{word}</span>
 }

@@ -15,10 +15,12 @@ export function Subject({
   page,
   code,
   lastAt,
+  mayReply,
   refetch,
 }: {
   page: GroupPage
   code: string
+  mayReply: boolean
   /** When the newest post came: a newer one is fetched. */
   lastAt: string
   refetch: () => void
@@ -74,7 +76,7 @@ export function Subject({
           onRemove={() => void write(() => call(removePost, { ...at, post: post.code }))}
         />
       ))}
-      {page.may.write && (
+      {mayReply && (
         <form className="mt-2 flex flex-col gap-2" onSubmit={(event) => void send(event)}>
           <PostField label="Reply" value={text} onValue={unsent.write} people={page.people} />
           <div>

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import type { GroupPage } from '../../contract/groups.ts'
 import { CopyAddresses, mailToAll } from '../kit/Addresses.tsx'
 import { Button } from '../kit/Button.tsx'
+import { SeatSomebody, TakeOut } from './Convening.tsx'
 import { MessageAsk } from './MessageAsk.tsx'
 
 /** Who sits in a group, who looks after it, and the ways to reach them all. */
@@ -24,6 +25,9 @@ export function WhoSits({ page, put }: { page: GroupPage; put: (page: GroupPage)
                 {name}
                 {you && <span className="text-soft"> (you)</span>}
                 {convener === name && <span className="text-sm text-soft"> · answers for the group</span>}
+              </span>
+              <span className="ml-auto">
+                <TakeOut page={page} person={{ code, name }} put={put} />
               </span>
             </li>
           ))}
@@ -55,6 +59,7 @@ export function WhoSits({ page, put }: { page: GroupPage; put: (page: GroupPage)
             Write to all
           </Button>
         )}
+        {page.convening?.seat && <SeatSomebody page={page} put={put} />}
         {others.length > 0 && (
           <>
             <a

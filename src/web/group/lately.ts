@@ -12,6 +12,7 @@ const WORDS: Record<Happening['kind'], (what: string) => string> = {
   'file-version': (what) => `brought a new version of “${what}”`,
   'file-removed': (what) => `took “${what}” away`,
   message: (what) => `wrote to all: “${what}”`,
+  meeting: (what) => `set the meeting “${what}”`,
   place: (what) => `changed the group’s ${parts(what)}`,
 }
 

@@ -1,5 +1,5 @@
 import { Dialog } from 'radix-ui'
-import { type FormEvent, useId, useRef, useState } from 'react'
+import { type FormEvent, useId, useState } from 'react'
 import { addList, changeList, type ListView } from '../../contract/lists.ts'
 import { roster } from '../../contract/roster.ts'
 import { LIMITS } from '../../core/limits.ts'
@@ -7,7 +7,6 @@ import { matches } from '../../core/names.ts'
 import { peopleIn } from '../../core/peopleIn.ts'
 import { useAnswer } from '../data/answers.ts'
 import { call } from '../data/call.ts'
-import { readText } from '../data/readText.ts'
 import { useUnsent } from '../data/useDraft.ts'
 import { useAct } from '../kit/Acting.tsx'
 import { Button } from '../kit/Button.tsx'
@@ -15,6 +14,7 @@ import { Check } from '../kit/Check.tsx'
 import { Area, Field } from '../kit/Field.tsx'
 import { FormBox } from '../kit/FormBox.tsx'
 import { SearchBox } from '../kit/SearchBox.tsx'
+import { TableFile } from '../tables/TableFile.tsx'
 
 interface Draft {
   title: string
@@ -127,6 +127,10 @@ export function ListAsk({
 interface Student {
   code: string
   name: string
+  /** What they are called, where that is another name; else empty. */
+  called: string
+  /** The student number, or empty. */
+  number: string
   email: string
   section: string | null
 }
@@ -141,7 +145,6 @@ function Pasting({
 }) {
   const [text, setText] = useState('')
   const [said, setSaid] = useState('')
-  const file = useRef<HTMLInputElement>(null)
   const { people, faults } = peopleIn(text, known)
   const take = () => {
     onFound(people)
@@ -172,20 +175,10 @@ function Pasting({
         <Button size="small" disabled={people.length === 0} onClick={take}>
           {people.length === 0 ? 'Add them' : `Add these ${people.length}`}
         </Button>
-        <Button size="small" onClick={() => file.current?.click()}>
-          From a file…
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          aria-label="A file with people"
-          accept=".csv,.txt,text/csv,text/plain"
-          className="hidden"
-          onChange={({ target }) => {
-            const [chosen] = target.files ?? []
-            target.value = ''
-            if (chosen) void readText(chosen).then((read) => setText(read.slice(0, 200_000)))
-          }}
+        <TableFile
+          label="From a file…"
+          file="A file with people"
+          onText={(read) => setText(read.slice(0, 200_000))}
         />
         <output className="text-sm text-soft">{said}</output>
       </div>
@@ -205,7 +198,9 @@ function Picking({
 }) {
   const [typed, setTyped] = useState('')
   const id = useId()
-  const found = students.filter(({ name, email, section }) => matches(typed, name, email, section))
+  const found = students.filter(({ called, name, number, email, section }) =>
+    matches(typed, called, name, number, email, section),
+  )
   const on = new Set(picked)
   return (
     <div className="flex flex-col gap-2">
@@ -214,13 +209,13 @@ function Picking({
       </p>
       <SearchBox label="Search in the roster" value={typed} onValue={setTyped} />
       <ul aria-labelledby={id} className="max-h-32 overflow-auto rounded-field border border-line px-2 py-1">
-        {found.map(({ code, name, section }) => (
+        {found.map(({ code, called, name, section }) => (
           <li key={code}>
             <Check
               checked={on.has(code)}
               onValue={(yes) => onPicked(yes ? [...picked, code] : picked.filter((one) => one !== code))}
             >
-              {section ? `${name}, ${section}` : name}
+              {[called || name, section].filter(Boolean).join(', ')}
             </Check>
           </li>
         ))}

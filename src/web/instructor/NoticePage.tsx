@@ -1,5 +1,6 @@
 import { useParams } from 'react-router'
 import { type ComposeView, compose } from '../../contract/sheets.ts'
+import { takesPeople } from '../../core/groupState.ts'
 import { sayInstant, saySlot } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { Awaited } from '../kit/Awaited.tsx'
@@ -23,7 +24,7 @@ function Notice({ data }: { data: ComposeView }) {
   const { code } = data
   const address = `${location.origin}${data.link}`
   const { zone } = data.course
-  const topics = data.topics.filter(({ groups }) => groups.some(({ offered }) => offered))
+  const topics = data.topics.filter(({ groups }) => groups.some(takesPeople))
   return (
     <main id="page" className="mx-auto max-w-3xl px-6 py-8 print:max-w-none print:p-0">
       <title>{`Notice: ${data.title}`}</title>

@@ -40,7 +40,7 @@ export function SheetFrame({
     <Frame
       fit={fit}
       title={sheet.title}
-      crumbs={[{ label: course, to: '/' }, { label: sheet.title }]}
+      crumbs={[{ label: course, to: `/courses/${sheet.course.code}` }, { label: sheet.title }]}
       find={<FindBox sheet={sheet} />}
     >
       <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-2 border-b border-line px-5 pt-3">

@@ -48,7 +48,16 @@ describe('the find box', () => {
       courses: [
         {
           code: 'c1',
-          people: [{ code: 'p1', name: 'Åse Bødker', email: 'ab@x.example', section: 'Tue lab' }],
+          people: [
+            {
+              code: 'p1',
+              name: 'Åse Bødker',
+              listed: '',
+              number: '0042',
+              email: 'ab@x.example',
+              section: 'Tue lab',
+            },
+          ],
           topics: [
             { sheet: 's1', code: 't1', title: 'Miso' },
             { sheet: 's2', code: 't2', title: 'Kefir' },
@@ -57,9 +66,7 @@ describe('the find box', () => {
       ],
     }
     const all = foundBeyond(view, beyond, 's1')
-    expect(sought(all, 'ase b')).toMatchObject([
-      { to: '/courses/c1/roster?person=p1', what: 'FERM 210, Tue lab' },
-    ])
+    expect(sought(all, 'ase b')).toMatchObject([{ to: '/courses/c1/people/p1', what: 'FERM 210, Tue lab' }])
     expect(sought(all, 'ab@x')).toHaveLength(1)
     // The open sheet's own topics are found on it already.
     expect(titles(all)).toEqual(['Åse Bødker', 'Kefir'])

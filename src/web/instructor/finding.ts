@@ -200,8 +200,8 @@ export function foundBeyond({ courses }: CoursesView, beyond: FindView, open: st
         key: `roster person ${code} ${person.code}`,
         title: person.name,
         what: [course.courseCode, person.section].filter(Boolean).join(', '),
-        also: person.email,
-        to: `/courses/${code}/roster?person=${person.code}`,
+        also: [person.listed, person.number, person.email].filter(Boolean).join(' '),
+        to: `/courses/${code}/people/${person.code}`,
         typedOnly: true,
       })),
       ...topics

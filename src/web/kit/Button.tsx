@@ -43,9 +43,20 @@ export function Button({
 }
 
 /** A link that looks like a button, for going somewhere. */
-export function ButtonLink({ to, look, size, children }: Looks & { to: string; children: ReactNode }) {
+export function ButtonLink({
+  to,
+  look,
+  size,
+  label,
+  children,
+}: Looks & {
+  to: string
+  /** Its whole name, where what stands on it says only part. */
+  label?: string
+  children: ReactNode
+}) {
   return (
-    <Link to={to} className={classes({ ...(look && { look }), ...(size && { size }) })}>
+    <Link to={to} aria-label={label} className={classes({ ...(look && { look }), ...(size && { size }) })}>
       {children}
     </Link>
   )

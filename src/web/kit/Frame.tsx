@@ -44,7 +44,7 @@ export function Frame({
       >
         Skip to the page
       </a>
-      <header className="flex min-h-[2.875rem] items-center gap-3 border-b border-line bg-surface px-5 max-sm:min-h-14 max-sm:px-4">
+      <header className="flex min-h-[2.875rem] items-center print:hidden gap-3 border-b border-line bg-surface px-5 max-sm:min-h-14 max-sm:px-4">
         <Link to="/" className="flex shrink-0 items-center gap-2 font-display text-lg font-bold">
           <Mark />
           Haplon

@@ -7,6 +7,7 @@ import {
   Suspense,
   useState,
 } from 'react'
+import { loadAnew } from '../data/loadAnew.ts'
 import { loaded } from '../data/loaded.ts'
 import { Button } from './Button.tsx'
 
@@ -28,6 +29,8 @@ export function part<Props extends object>(
     const again = () => {
       Loaded = begin()
       setTries((n) => n + 1)
+      // Some browsers remember that code did not arrive: then only a load anew asks for it.
+      load().catch(() => loadAnew('asked'))
     }
     return (
       <Boundary onAgain={again}>

@@ -5,7 +5,9 @@ import {
   endCalendarFeed,
   makeCalendarFeed,
 } from '../../contract/calendar.ts'
+import { sayInstant } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
+import { BASE } from '../data/base.ts'
 import { call } from '../data/call.ts'
 import { useAct } from '../kit/Acting.tsx'
 import { Ask } from '../kit/Ask.tsx'
@@ -13,8 +15,19 @@ import { Button } from '../kit/Button.tsx'
 import { BOX } from '../kit/Field.tsx'
 import { toast } from '../kit/toast.ts'
 
-/** The private address under which a calendar program follows one's dated seats. */
-export function CalendarCard() {
+/** Milliseconds after which a file that was pressed for has gone out. */
+const AFTER = 1_000
+
+/** What stands in one's calendar, by what one is. */
+const WORDS = {
+  student:
+    'Your dated seats, your group’s meetings and what is due, in the calendar you use already: it follows when you move or a date changes.',
+  staff:
+    'What you look after, in the calendar you use already: sheets that open and close, tasks that are due, dated groups, and the meetings of your own groups.',
+}
+
+/** The private address under which a calendar program follows what is dated of somebody. */
+export function CalendarCard({ of }: { of: keyof typeof WORDS }) {
   const { data, error, mutate } = useAnswer(calendarFeed, {}, { revalidateOnFocus: false })
   const [asking, setAsking] = useState<'renew' | 'end' | null>(null)
   const act = useAct()
@@ -41,9 +54,7 @@ export function CalendarCard() {
       <h2 id="calendar" className="text-lg">
         Your calendar
       </h2>
-      <p className="text-soft">
-        Your dated seats in the calendar you use already: it follows when you move or a date changes.
-      </p>
+      <p className="text-soft">{WORDS[of]}</p>
       {error && (
         <p role="alert" className="text-ember">
           {error.message}
@@ -89,6 +100,28 @@ export function CalendarCard() {
           </div>
         </>
       )}
+      {data && data.saved.length > 0 && (
+        <ul className="flex flex-col gap-2 rounded-field bg-sun-soft px-3 py-2">
+          {data.saved.map(({ title, startsAt, zone, path, gone }) => (
+            <li key={path} className="flex flex-wrap items-center gap-x-3 gap-y-1">
+              <span className="min-w-0 flex-1 basis-60 wrap-anywhere">
+                {gone
+                  ? `You saved ${title}, ${sayInstant(startsAt, zone)}, and it is not yours any more.`
+                  : `You saved ${title}, and it has changed since.`}
+              </span>
+              <a
+                href={BASE + path}
+                download="seat.ics"
+                onClick={() => setTimeout(() => void mutate(), AFTER)}
+                className="inline-flex min-h-11 items-center rounded-field border border-line-strong bg-surface px-4 font-semibold hover:border-open"
+              >
+                {gone ? 'Remove from calendar' : 'Update calendar'}
+                <span className="sr-only">: {title}</span>
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
       {asking && (
         <Ask
           open
@@ -102,7 +135,7 @@ export function CalendarCard() {
               : void change(() => call(endCalendarFeed, {}), 'The address no longer works.')
           }
         >
-          <p>Calendars that follow the present address will no longer be told of your seats.</p>
+          <p>Calendars that follow the present address will no longer be told of anything.</p>
         </Ask>
       )}
     </section>

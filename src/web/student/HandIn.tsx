@@ -8,8 +8,9 @@ import {
   type OwnWork,
   removeDraftFile,
   takeBack,
-} from '../../contract/tasks.ts'
+} from '../../contract/ownWork.ts'
 import { sayBytes } from '../../core/files.ts'
+import { countWords } from '../../core/task.ts'
 import { call } from '../data/call.ts'
 import { draftWords } from '../data/draft.ts'
 import { Bring } from '../files/Bring.tsx'
@@ -52,6 +53,8 @@ export function HandIn({
   // Those of the version that stands can go with the next one, beside what was brought since.
   const again = (standing?.files ?? []).filter(({ code }) => !work.brought.some((one) => one.code === code))
   const chosen = [...again, ...work.brought].filter(({ code }) => !left.has(code)).map(({ code }) => code)
+  const words = countWords(text)
+  const tooMany = work.takesText && work.mostWords !== null && words > work.mostWords
   const wrong = listed.find((link) => !isWebLink(link))
   const said = writing.state === 'kept' && draft?.yours ? 'Saved. Your group sees it too.' : ''
 
@@ -110,7 +113,13 @@ export function HandIn({
           value={text}
           readOnly={others && writing.state === 'kept'}
           onChange={(event) => type({ text: event.target.value })}
-          fault={(fault ?? writing.fault)?.field('text')}
+          hint={work.mostWords !== null && `${words} of ${work.mostWords} words`}
+          fault={
+            (fault ?? writing.fault)?.field('text') ??
+            (tooMany
+              ? `${words} words; ${work.mostWords} are the most. It is kept, and can be handed in once it is shorter.`
+              : undefined)
+          }
         />
       )}
       {work.takesLinks && (
@@ -185,6 +194,7 @@ export function HandIn({
           disabled={
             others ||
             wrong !== undefined ||
+            tooMany ||
             (text.trim() === '' && listed.length === 0 && chosen.length === 0)
           }
           onClick={() => setAsking('hand-in')}

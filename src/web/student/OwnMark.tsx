@@ -1,10 +1,23 @@
-import type { OwnTask, ReleasedMark } from '../../contract/tasks.ts'
+import type { ReactNode } from 'react'
+import type { OwnTask, ReleasedMark } from '../../contract/ownWork.ts'
 import { mostPoints } from '../../core/marks.ts'
 
 /** The reader's own mark, by criteria, with what was said. */
-export function OwnMark({ mark, work }: { mark: ReleasedMark; work: NonNullable<OwnTask['work']> }) {
+export function OwnMark({
+  title,
+  mark,
+  work,
+  children,
+}: {
+  /** The task’s title. */
+  title: string
+  mark: ReleasedMark
+  work: NonNullable<OwnTask['work']>
+  /** What came with it. */
+  children?: ReactNode
+}) {
   return (
-    <section aria-label="Your mark" className="rounded-field border border-seat px-3 py-2">
+    <section aria-label={`Your mark for ${title}`} className="rounded-field border border-seat px-3 py-2">
       <p className="flex items-baseline justify-between gap-3">
         <span className="font-semibold">Your mark{mark.apart && ', set apart from the group’s'}</span>
         <span className="figures font-display text-[1.625rem] font-bold">
@@ -45,6 +58,7 @@ export function OwnMark({ mark, work }: { mark: ReleasedMark; work: NonNullable<
         </ul>
       )}
       {mark.feedback && <p className="mt-2 border-t tear pt-2 whitespace-pre-line">{mark.feedback}</p>}
+      {children}
     </section>
   )
 }

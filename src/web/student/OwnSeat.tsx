@@ -1,9 +1,9 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { seatCalendar } from '../../contract/calendar.ts'
-import { fill } from '../../contract/route.ts'
 import type { OwnSeat as Seat, StudentGroup, StudentSheet } from '../../contract/seats.ts'
 import type { SheetState } from '../../core/window.ts'
+import { address } from '../data/base.ts'
 import { CopyAddresses, mailToAll } from '../kit/Addresses.tsx'
 import { Button } from '../kit/Button.tsx'
 import { part } from '../kit/part.tsx'
@@ -46,14 +46,12 @@ export function OwnSeat({
         </p>
       )}
       <div className="flex flex-wrap gap-2 empty:hidden">
-        {invitations && (
-          <Link className={LINK} to={`/sheets/${view.code}/groups/${group.code}`}>
-            Your group’s page
-            {seat.unread > 0 && (
-              <span className="ml-2 rounded bg-ember-soft px-1.5 text-sm text-ember">{seat.unread} new</span>
-            )}
-          </Link>
-        )}
+        <Link className={LINK} to={`/sheets/${view.code}/groups/${group.code}`}>
+          Your group’s page
+          {seat.unread > 0 && (
+            <span className="ml-2 rounded bg-ember-soft px-1.5 text-sm text-ember">{seat.unread} new</span>
+          )}
+        </Link>
         {mates.length > 0 && (
           <a className={LINK} href={mailToAll(mates, `${view.title}: ${group.title}`)}>
             Mail to all
@@ -63,7 +61,7 @@ export function OwnSeat({
         {group.startsAt && (
           <a
             className={LINK}
-            href={fill(seatCalendar.path, { sheet: view.code, group: group.code })}
+            href={address(seatCalendar.path, { sheet: view.code, group: group.code })}
             download="seat.ics"
           >
             Calendar file
@@ -75,7 +73,7 @@ export function OwnSeat({
           </a>
         )}
       </div>
-      {seat.convener && state === 'open' && view.rules.invitations === 'convener' && invitations && (
+      {seat.convener && state === 'open' && view.rules.invitations === 'convener' && (
         <Inviting group={group} seat={seat} view={view} invitations={invitations} />
       )}
     </div>

@@ -15,7 +15,7 @@ export function Received({
   invitations: SheetSource['invitations']
 }) {
   const [busy, setBusy] = useState<string | null>(null)
-  if (!invitations || view.received.length === 0) return null
+  if (view.received.length === 0) return null
   const answer = async (code: string, accepted: boolean, words: string) => {
     setBusy(code)
     const fault = await invitations.answer(code, accepted)

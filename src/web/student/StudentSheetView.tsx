@@ -50,7 +50,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   const found = (made ? listed : roomOnly ? withRoom : view.groups).filter(
     (group) =>
       (section === '' || group.section === section) &&
-      matches(typed ?? '', group.title, group.brief, group.place, group.section),
+      matches(typed ?? '', group.title, group.called, group.brief, group.place, group.section),
   )
   // One's own stand first and full groups last, as they were when the page came: nothing jumps while somebody reads.
   const [fullAtFirst] = useState(

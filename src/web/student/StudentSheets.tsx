@@ -75,7 +75,7 @@ export function StudentSheets() {
           ))}
         </section>
       )}
-      {seated.some(({ sheet }) => sheet.seats.some(({ startsAt }) => startsAt !== null)) && <CalendarCard />}
+      {seated.length > 0 && <CalendarCard of="student" />}
       {past.length > 0 && (
         <section aria-labelledby="past" className="flex flex-col gap-2">
           <h2 id="past" className="text-lg">

@@ -1,5 +1,5 @@
 import { Link, useParams } from 'react-router'
-import { type OwnTask, type OwnWork, ownWork } from '../../contract/tasks.ts'
+import { type OwnTask, type OwnWork, ownWork } from '../../contract/ownWork.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { useLive } from '../data/live.ts'
@@ -12,6 +12,7 @@ import { Markdown } from '../kit/Markdown.tsx'
 import { ZoneNote } from '../kit/ZoneNote.tsx'
 import { HandIn } from './HandIn.tsx'
 import { OwnMark } from './OwnMark.tsx'
+import { Shares } from './Shares.tsx'
 
 /** The tasks of a sheet as one student has them. */
 export function TasksPage() {
@@ -74,6 +75,7 @@ const GATES: Record<OwnTask['gate']['state'], { word: string; look: string }> = 
   open: { word: 'Open', look: 'bg-moss-soft text-moss' },
   late: { word: 'Late, still taken', look: 'bg-ember-soft text-ember' },
   over: { word: 'Over', look: 'bg-seat-soft text-seat' },
+  'no-hand-in': { word: 'Nothing to hand in', look: 'bg-seat-soft text-seat' },
 }
 
 function Task({
@@ -168,7 +170,11 @@ function Task({
               </ul>
             </div>
           )}
-          {task.work.mark && <OwnMark mark={task.work.mark} work={task.work} />}
+          {task.work.mark && (
+            <OwnMark title={task.title} mark={task.work.mark} work={task.work}>
+              <SaidOfIt task={task} work={task.work} sheet={work.sheet.code} />
+            </OwnMark>
+          )}
           {standing && (
             <div className="rounded-field bg-moss-soft px-3 py-2">
               <p className="font-semibold text-moss">
@@ -184,6 +190,7 @@ function Task({
               ))}
             </div>
           )}
+          {task.work.shares && <Shares task={task} shares={task.work.shares} work={work} put={put} />}
           {(task.gate.state === 'open' || task.gate.state === 'late') &&
             (standing ? (
               <details>
@@ -203,8 +210,40 @@ function Task({
   )
 }
 
+/** The way to what was said in the work itself, and the files that came back with the mark. */
+function SaidOfIt({
+  task,
+  work: { remarks, feedbackFiles },
+  sheet,
+}: {
+  task: OwnTask
+  work: NonNullable<OwnTask['work']>
+  sheet: string
+}) {
+  if (remarks === 0 && feedbackFiles.length === 0) return null
+  return (
+    <div className="mt-2 flex flex-col gap-1 border-t tear pt-2">
+      {feedbackFiles.map((file) => (
+        <FileLine key={file.code} sheet={sheet} file={file} />
+      ))}
+      {remarks > 0 && (
+        <div>
+          <ButtonLink
+            look="main"
+            size="touch"
+            to={`/sheets/${sheet}/tasks/${task.code}/remarks/${task.group?.code ?? 'self'}`}
+          >
+            Read {remarks === 1 ? '1 remark' : `${remarks} remarks`} on the work
+          </ButtonLink>
+        </div>
+      )}
+    </div>
+  )
+}
+
 /** When a task is due, and until when late work is taken. */
-function dueWords({ dueAt, late, lateUntil }: OwnTask, zone: string): string {
+function dueWords({ dueAt, late, lateUntil, handsIn }: OwnTask, zone: string): string {
+  if (!handsIn) return dueAt === null ? 'without a date' : sayInstant(dueAt, zone)
   if (dueAt === null) return 'without a due time'
   const until = late === 'until' && lateUntil ? `, late until ${sayInstant(lateUntil, zone)}` : ''
   return `due ${sayInstant(dueAt, zone)}${until}${late === 'always' ? '; late work is taken' : ''}`

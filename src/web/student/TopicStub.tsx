@@ -38,7 +38,7 @@ export const TopicStub = memo(function TopicStub({
   /** What stands below the seats. */
   children?: ReactNode
 }) {
-  const { title, brief, section, place, startsAt, endsAt, seats, taken, held } = group
+  const { title, called, brief, section, place, startsAt, endsAt, seats, taken, held } = group
   const full = seatsLeft(seats, taken, held) === 0
   const wantsSeat = busy && (offer.kind === 'take' || offer.kind === 'move')
   const waiting = again ? 'Trying again…' : 'One moment…'
@@ -55,6 +55,9 @@ export const TopicStub = memo(function TopicStub({
             {title}
             {section && (
               <span className="font-sans text-[0.9375rem] font-normal text-soft"> · {section}</span>
+            )}
+            {called && (
+              <span className="block font-sans text-[0.9375rem] font-normal text-soft">called {called}</span>
             )}
           </h2>
           {own && (

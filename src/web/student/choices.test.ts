@@ -7,6 +7,7 @@ import { factsFor, offerOf } from './choices.ts'
 
 const group = (code: string, over: Partial<StudentGroup> = {}): StudentGroup => ({
   code,
+  called: '',
   title: code,
   brief: '',
   section: null,

@@ -60,16 +60,27 @@ function lineWords({ fullGroups, otherLines, seatsEach }: HouseRules): string[] 
   ]
 }
 
-function convenerWords({ convener, invitations, names }: HouseRules): string[] {
+function convenerWords({ convener, invitations, convenerMay, names }: HouseRules): string[] {
   const who = {
     first: ['Whoever sits down first in a group answers for it.'],
     lot: ['For each group, somebody who sits there is drawn by lot to answer for it.'],
     named: ['Your instructor names who answers for a group.'],
     none: [],
   }[convener]
-  if (convener === 'none' || invitations === 'no') return who
+  if (convener === 'none') return who
+  // Where names are hidden in a group, nobody there can be seated or taken out by another.
+  const more =
+    convenerMay === 'no' || names === 'nobody'
+      ? []
+      : [
+          convenerMay === 'seat'
+            ? 'They can also seat somebody who has no group; you are told by mail, and can move.'
+            : 'They can also seat somebody who has no group, and take members out: in the first three days at once, later if the member agrees. You are told by mail.',
+        ]
+  if (invitations === 'no') return [...who, ...more]
   return [
     ...who,
+    ...more,
     `Whoever answers for a group sees who has no group yet, and can offer them a free seat${names === 'nobody' ? ', without being named' : ''}.`,
   ]
 }

@@ -4,7 +4,7 @@ import type { Fault } from '../data/call.ts'
 import type { LiveState } from '../data/live.ts'
 import type { Underway } from './useClaim.ts'
 
-/** Where a student's page gets its sheet from and sends its claims to: the server, or a rehearsal. */
+/** Where a student's page gets its sheet from and sends its claims to. */
 export interface SheetSource {
   view: StudentSheet
   live: LiveState
@@ -18,10 +18,10 @@ export interface SheetSource {
   /** Asks the instructor for a change; null when the request is made. */
   ask: (from: string, to: string | null, reason: string) => Promise<Fault | null>
   withdraw: () => Promise<Fault | null>
-  /** What goes with invitations; a rehearsal has none. */
+  /** What goes with invitations. */
   invitations: {
     invite: (group: string, person: string) => Promise<Fault | null>
     takeBack: (invitation: string) => Promise<Fault | null>
     answer: (invitation: string, accepted: boolean) => Promise<Fault | null>
-  } | null
+  }
 }

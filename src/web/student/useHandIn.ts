@@ -1,5 +1,5 @@
 import { isWebLink } from '../../contract/fields.ts'
-import { type OwnTask, type OwnWork, saveDraft } from '../../contract/tasks.ts'
+import { type OwnTask, type OwnWork, saveDraft } from '../../contract/ownWork.ts'
 import { msOf } from '../../core/instant.ts'
 import { call } from '../data/call.ts'
 import type { DraftRules, Known } from '../data/draft.ts'

@@ -1,15 +1,17 @@
 import { Tabs } from 'radix-ui'
-import { type ChangeEvent, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import type { ComposeView } from '../../../contract/sheets.ts'
 import { addTopics, type NewTopic, removeTopic } from '../../../contract/topics.ts'
 import { readTopicsCsv, writeTopicsCsv } from '../../../core/formats/topicsCsv.ts'
+import type { DayOrder } from '../../../core/formats/when.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { download } from '../../data/download.ts'
-import { readText } from '../../data/readText.ts'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { Area } from '../../kit/Field.tsx'
+import { TableFile } from '../../tables/TableFile.tsx'
 import { sayLocal } from './cells.tsx'
 import { Generator } from './Generator.tsx'
 import type { Composing } from './useComposing.ts'
@@ -111,6 +113,15 @@ function exported({ topics, course }: ComposeView): string {
   )
 }
 
+/** A slot as it was read: `2026-05-13 22:00 to 2026-05-14 01:00`. */
+function slotWords(startsAt: string | null, endsAt: string | null): string {
+  if (startsAt === null) return ''
+  const from = startsAt.replace('T', ' ')
+  if (endsAt === null) return from
+  const sameDay = endsAt.slice(0, 10) === startsAt.slice(0, 10)
+  return `${from} to ${sameDay ? endsAt.slice(11) : endsAt.replace('T', ' ')}`
+}
+
 function FromList({
   view,
   room,
@@ -123,6 +134,8 @@ function FromList({
   onAdd: (topics: NewTopic[]) => Promise<void>
 }) {
   const [text, setText] = useState(pasted)
+  /** Whether days or months come first, where somebody said it. */
+  const [days, setDays] = useState<DayOrder | undefined>(undefined)
   const reading = useMemo(
     () =>
       text.trim() === ''
@@ -131,22 +144,19 @@ function FromList({
             text,
             view.topics.map(({ title }) => title),
             room,
+            { days, zone: view.course.zone },
           ),
-    [text, view.topics, room],
+    [text, view.topics, view.course.zone, room, days],
   )
-  const choose = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0]
-    event.target.value = ''
-    if (file) setText(await readText(file))
-  }
   const lines = reading?.readable ? reading.lines : []
   const faults = reading?.readable ? reading.faults : []
   const wrong = new Set(faults.map(({ line }) => line)).size
   return (
     <div className="flex flex-col gap-3">
       <p className="text-soft">
-        One topic per line, as copied from a spreadsheet or saved as CSV: title, brief, seats, floor, date,
-        start, end, place, link. Only the title is needed; a first line may name the columns.
+        One topic per line, from a spreadsheet or CSV file, or copied from one: title, brief, seats, floor,
+        date, start, end, place, link, end date. Only the title is needed; a first line may name the columns.
+        Days and times are read as they are usually written, a slot may go over midnight.
       </p>
       <Area
         label="Topics as text"
@@ -160,6 +170,19 @@ function FromList({
         fault={reading && !reading.readable ? reading.message : undefined}
         className="font-mono text-sm"
       />
+      {reading?.readable && (reading.days.doubtful || days !== undefined) && (
+        <label className="flex flex-wrap items-center gap-2 rounded-field bg-sun-soft px-3 py-1.5">
+          <span>Days such as 05/06/2026 are written with the</span>
+          <Choice
+            value={days ?? ''}
+            onValue={(value) => setDays(value === '' ? undefined : (value as DayOrder))}
+          >
+            <option value="">…</option>
+            <option value="day-first">day first (5 June)</option>
+            <option value="month-first">month first (May 6)</option>
+          </Choice>
+        </label>
+      )}
       {(lines.length > 0 || faults.length > 0) && (
         <div className="max-h-60 overflow-auto rounded-field border border-line bg-surface">
           <table className="w-full border-collapse text-left text-sm">
@@ -174,14 +197,14 @@ function FromList({
                   </td>
                 </tr>
               ))}
-              {lines.map(({ line, title, brief, seats, startsAt, place }) => (
+              {lines.map(({ line, title, brief, seats, startsAt, endsAt, place }) => (
                 <tr key={line} className="border-b border-line last:border-0">
                   <td className="figures px-3 py-1 text-faint">line {line}</td>
                   <td className="px-3 py-1 font-semibold">{title}</td>
                   <td className="max-w-60 truncate px-3 py-1 text-soft">{brief}</td>
                   <td className="figures px-3 py-1">{seats ?? <span className="text-faint">common</span>}</td>
                   <td className="figures px-3 py-1 text-soft">
-                    {[startsAt?.replace('T', ' '), place].filter(Boolean).join(', ')}
+                    {[slotWords(startsAt, endsAt), place].filter(Boolean).join(', ')}
                   </td>
                 </tr>
               ))}
@@ -196,15 +219,7 @@ function FromList({
             {wrong > 0 && `, leave out ${wrong} wrong`}
           </Button>
         )}
-        <label className="inline-flex min-h-9 cursor-pointer items-center rounded-field border border-line-strong bg-surface px-3.5 font-semibold focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-seat hover:border-open">
-          Choose a file
-          <input
-            type="file"
-            accept=".csv,.tsv,.txt,text/csv"
-            className="sr-only"
-            onChange={(event) => void choose(event)}
-          />
-        </label>
+        <TableFile label="Choose a file" file="Table of topics" size="medium" onText={setText} />
       </div>
     </div>
   )

@@ -5,10 +5,10 @@ import { sayInstant } from '../../../core/zone.ts'
 import { call, type Fault } from '../../data/call.ts'
 import { serverNow } from '../../data/clock.ts'
 import { drafts } from '../../data/useDraft.ts'
+import { EXTRA_WORDS } from '../../group/extraWords.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { toast } from '../../kit/toast.ts'
-import { EXTRA_WORDS } from '../record/extraWords.ts'
 import { notReady, sameTitles } from './notReady.ts'
 import { RULES } from './rules.ts'
 import { sectionName, supplyOf } from './supply.ts'
@@ -25,6 +25,7 @@ const SAID = new Map<string, string>([
   ['otherLines', 'Lines'],
   ['convener', 'Convener'],
   ['invitations', 'Invitations'],
+  ['convenerMay', 'Conveners besides'],
   ['atClose', 'At the close'],
   ['late', 'Latecomers'],
 ])

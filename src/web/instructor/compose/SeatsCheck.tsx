@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react'
 import type { SentLimit } from '../../../contract/fields.ts'
 import { type ComposeView, changeSheet } from '../../../contract/sheets.ts'
 import { addTopics, changeLimits, removeTopic } from '../../../contract/topics.ts'
+import { takesPeople } from '../../../core/groupState.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { topicsOfPattern } from '../../../core/pattern.ts'
@@ -10,7 +11,8 @@ import { evenSizes, rowsToSeat, saySizes, seatsCheck, seatsShort, sizesOf } from
 import { call } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Card } from '../../kit/Card.tsx'
-import { FieldNotes, sayLimit, sentLimit, typedLimit, typedNumber } from './cells.tsx'
+import { sayLimit, sentLimit, typedLimit, typedNumber } from '../record/limits.ts'
+import { FieldNotes } from './cells.tsx'
 import { sectionName, supplyOf } from './supply.ts'
 import type { Composing, SheetDeed } from './useComposing.ts'
 import { type Field, useField } from './useField.ts'
@@ -25,7 +27,7 @@ export function SeatsCheck({ view, composing }: { view: ComposeView; composing: 
     () => remediesFor(rowsToSeat(input), input.groups, view.seats, LIMITS.seats),
     [input, view.seats],
   )
-  const nowhere = view.topics.filter((topic) => topic.groups.every(({ offered }) => !offered))
+  const nowhere = view.topics.filter((topic) => !topic.groups.some(takesPeople))
   const shown = remedies.filter(({ kind }) => short > 0 || kind !== 'share-evenly')
 
   const apply = async (remedy: Remedy) => {

@@ -112,7 +112,8 @@ function CopyAsk({ view, onClose }: { view: ComposeView; onClose: () => void }) 
   const set = (more: Partial<typeof unsent.value>) => unsent.write({ ...unsent.value, ...more })
   const act = useAct()
   const { fault, busy } = act
-  const mine = data?.courses.filter(({ role }) => role === 'instructor') ?? []
+  const mine =
+    data?.courses.filter(({ role, archivedAt }) => role === 'instructor' && archivedAt === null) ?? []
   const copy = async () => {
     const done = await act.do({
       work: () =>

@@ -1,11 +1,13 @@
 import { changeTopic } from '../../../contract/topics.ts'
 import type { GroupView, TopicView } from '../../../contract/topicViews.ts'
+import { takesPeople } from '../../../core/groupState.ts'
 import { call } from '../../data/call.ts'
 import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
 import { sentTime, TimeInput } from '../../kit/TimeField.tsx'
-import { CellFaults, FigureCell, SMALL, sayLimit, typedLimit, typedNumber } from './cells.tsx'
+import { sayLimit, typedLimit, typedNumber } from '../record/limits.ts'
+import { CellFaults, FigureCell, SMALL } from './cells.tsx'
 import { HeldSeats } from './HeldSeats.tsx'
 import type { RowContext } from './rowContext.ts'
 import { groupField, groupIn, same, topicField } from './topicField.ts'
@@ -127,9 +129,12 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
   const name = sections.find(({ code }) => code === group.section)?.name ?? 'Everybody'
   const offered = useChoice({
     key: `compose ${sheet} group ${group.code} offered`,
-    value: group.offered,
+    value: takesPeople(group),
     keep: (chosen) => closeOrOpen(context, group.code, `${topic.title}, ${name}`, chosen),
-    read: (view) => groupIn(view, group.code)?.offered ?? false,
+    read: (view) => {
+      const there = groupIn(view, group.code)
+      return there !== undefined && takesPeople(there)
+    },
     refetch: composing.refetch,
   })
   const seats = useField(groupField(group, context, 'seats', typedLimit))
@@ -140,11 +145,11 @@ function GroupLine({ group, topic, context }: { group: GroupView; topic: TopicVi
   const label = (what: string) => `${what} of ${topic.title}, ${name}`
   return (
     <>
-      <tr className={group.offered ? '' : 'text-faint'}>
+      <tr className={takesPeople(group) ? '' : 'text-faint'}>
         <th scope="row" className="px-1 py-0.5 font-normal whitespace-nowrap">
           <Check checked={offered.value} disabled={!mayEdit} onValue={offered.change}>
             {name}
-            {!group.offered && ' (not offered)'}
+            {!takesPeople(group) && ' (not offered)'}
           </Check>
         </th>
         <td className="w-16 px-1">

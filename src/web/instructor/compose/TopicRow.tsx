@@ -3,10 +3,12 @@ import { CSS } from '@dnd-kit/utilities'
 import { ChevronDown, GripVertical, Trash2 } from 'lucide-react'
 import { memo } from 'react'
 import type { TopicView } from '../../../contract/topicViews.ts'
+import { takesPeople } from '../../../core/groupState.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { saySlot } from '../../../core/zone.ts'
 import { IconButton } from '../../kit/IconButton.tsx'
-import { CellFaults, FigureCell, sayLimit, typedLimit, typedNumber } from './cells.tsx'
+import { sayLimit, typedLimit, typedNumber } from '../record/limits.ts'
+import { CellFaults, FigureCell } from './cells.tsx'
 import type { RowContext } from './rowContext.ts'
 import { TopicDetails } from './TopicDetails.tsx'
 import { same, topicField } from './topicField.ts'
@@ -148,6 +150,7 @@ export const TopicRow = memo(function TopicRow({
 })
 
 /** True when a group differs from its topic in anything. */
-function isException({ offered, own, held }: TopicView['groups'][number]): boolean {
-  return !offered || held.length > 0 || Object.values(own).some((value) => value !== null)
+function isException(group: TopicView['groups'][number]): boolean {
+  const { own, held } = group
+  return !takesPeople(group) || held.length > 0 || Object.values(own).some((value) => value !== null)
 }

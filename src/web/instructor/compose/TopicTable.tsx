@@ -16,21 +16,18 @@ import {
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
 import { type ClipboardEvent, useCallback, useMemo, useRef, useState } from 'react'
+import type { Restored } from '../../../contract/restored.ts'
 import type { ComposeView } from '../../../contract/sheets.ts'
-import {
-  orderTopics,
-  type Restored,
-  removeTopic,
-  restoreTopic,
-  type TopicChanges,
-} from '../../../contract/topics.ts'
+import { orderTopics, removeTopic, restoreTopic, type TopicChanges } from '../../../contract/topics.ts'
 import type { TopicView } from '../../../contract/topicViews.ts'
 import { placeClashes } from '../../../core/clashes.ts'
+import { takesPeople } from '../../../core/groupState.ts'
 import { call } from '../../data/call.ts'
 import { Button, Key } from '../../kit/Button.tsx'
 import { toast } from '../../kit/toast.ts'
+import { sentLimit, typedLimit, typedNumber } from '../record/limits.ts'
 import { restoredWords } from '../restored.ts'
-import { sayLocal, sentLimit, typedLimit, typedNumber } from './cells.tsx'
+import { sayLocal } from './cells.tsx'
 import { ManyTopics } from './ManyTopics.tsx'
 import { NewTopic } from './NewTopic.tsx'
 import type { RowContext } from './rowContext.ts'
@@ -111,10 +108,7 @@ export function TopicTable({ view, composing }: { view: ComposeView; composing: 
     })
   }
 
-  const groups = view.topics.reduce(
-    (sum, topic) => sum + topic.groups.filter(({ offered }) => offered).length,
-    0,
-  )
+  const groups = view.topics.reduce((sum, topic) => sum + topic.groups.filter(takesPeople).length, 0)
   return (
     <section aria-label="Topics" className="min-w-0 border-r border-line bg-surface max-lg:border-r-0">
       <div className="flex flex-wrap items-center justify-between gap-3 px-4 py-3">
@@ -275,14 +269,12 @@ function sentBack(topic: TopicView, key: string, zone: string): unknown {
 /** Codes of groups whose place somebody else has at the same time. */
 function clashesIn(topics: readonly TopicView[]): string[] {
   const placed = topics.flatMap((topic) =>
-    topic.groups
-      .filter(({ offered }) => offered)
-      .map(({ code, own }) => ({
-        key: code,
-        place: own.place ?? topic.place,
-        startsAt: own.startsAt ?? topic.startsAt,
-        endsAt: own.startsAt === null ? topic.endsAt : own.endsAt,
-      })),
+    topic.groups.filter(takesPeople).map(({ code, own }) => ({
+      key: code,
+      place: own.place ?? topic.place,
+      startsAt: own.startsAt ?? topic.startsAt,
+      endsAt: own.startsAt === null ? topic.endsAt : own.endsAt,
+    })),
   )
   return [...new Set(placeClashes(placed).flat())]
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { sayLimit, sayLocal, sentLimit, typedLimit, typedNumber } from './cells.tsx'
+import { sayLimit, sentLimit, typedLimit, typedNumber } from '../record/limits.ts'
+import { sayLocal } from './cells.tsx'
 import { windowDoubts } from './windowDoubts.ts'
 
 describe('a limit', () => {

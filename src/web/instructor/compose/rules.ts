@@ -172,6 +172,30 @@ export const RULES: readonly RuleWords[] = [
     ],
   }),
   rule({
+    rule: 'convenerMay',
+    label: 'Conveners besides',
+    asked: ({ road, convener }) => road === 'chosen' && convener !== 'none',
+    choices: [
+      {
+        value: 'no',
+        label: 'do nothing more',
+        notice: 'Who sits in a group is up to each of them, and to you.',
+      },
+      {
+        value: 'seat',
+        label: 'seat people',
+        notice:
+          'Conveners seat people of their section who have no group, without asking them, while the sheet is open. Each is told by mail, and can move on.',
+      },
+      {
+        value: 'both',
+        label: 'seat people and take them out',
+        notice:
+          'They also take members out: at once in the first three days, later only once the member agrees. Each is told; the ledger keeps it, and you can undo it.',
+      },
+    ],
+  }),
+  rule({
     rule: 'atClose',
     asked: choosing,
     label: 'When the window closes',
@@ -212,6 +236,24 @@ export const RULES: readonly RuleWords[] = [
     ],
   }),
   rule({
+    rule: 'lateFrom',
+    label: 'Late is who joins',
+    asked: ({ late }) => late === 'seat',
+    choices: [
+      {
+        value: 'close',
+        label: 'after the close',
+        notice: 'While the sheet is open, newcomers choose like everybody else.',
+      },
+      {
+        value: 'opening',
+        label: 'after the opening',
+        notice:
+          'A newcomer has a seat at once, also while the sheet is open, and can move from it like everybody else.',
+      },
+    ],
+  }),
+  rule({
     rule: 'lateFull',
     label: 'Where no seat is free',
     asked: ({ late }) => late === 'seat',
@@ -222,6 +264,12 @@ export const RULES: readonly RuleWords[] = [
         label: 'the smallest group gets one more',
         notice:
           'It gets an extra seat. You are told once a day who came where, and can undo each in the ledger.',
+      },
+      {
+        value: 'group',
+        label: 'a further group is begun',
+        notice:
+          'With the sheet’s limit and what all groups have, filled before the next is begun. You are told once a day, and can undo it under Plans in Settle.',
       },
     ],
   }),

@@ -1,4 +1,5 @@
 import type { ComposeView } from '../../../contract/sheets.ts'
+import { takesPeople } from '../../../core/groupState.ts'
 import type { RemedyGroup } from '../../../core/remedies.ts'
 import type { SupplyInput } from '../../../core/supply.ts'
 
@@ -9,16 +10,14 @@ export function supplyOf(view: ComposeView): SupplyInput & { groups: RemedyGroup
       ? view.sections.map(({ code, students }) => ({ key: code, students }))
       : [{ key: null, students: view.students }]
   const groups = view.topics.flatMap((topic) =>
-    topic.groups
-      .filter(({ offered }) => offered)
-      .map(({ code, section, taken, own }) => ({
-        code,
-        section,
-        taken,
-        seats: own.seats ?? topic.seats ?? view.seats,
-        floor: own.floor ?? topic.floor ?? view.floor,
-        common: own.seats === null && topic.seats === null,
-      })),
+    topic.groups.filter(takesPeople).map(({ code, section, taken, own }) => ({
+      code,
+      section,
+      taken,
+      seats: own.seats ?? topic.seats ?? view.seats,
+      floor: own.floor ?? topic.floor ?? view.floor,
+      common: own.seats === null && topic.seats === null,
+    })),
   )
   return { sections, groups, everybody: view.students }
 }

@@ -1,7 +1,8 @@
 import type { ComposeView } from '../../../contract/sheets.ts'
 import type { GroupChanges, TopicChanges } from '../../../contract/topics.ts'
 import type { GroupView, TopicView } from '../../../contract/topicViews.ts'
-import { sayLimit, sayLocal } from './cells.tsx'
+import { sayLimit } from '../record/limits.ts'
+import { sayLocal } from './cells.tsx'
 import type { RowContext } from './rowContext.ts'
 import type { FieldOf } from './useField.ts'
 

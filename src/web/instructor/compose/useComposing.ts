@@ -1,12 +1,7 @@
 import { useMemo } from 'react'
+import type { Restored } from '../../../contract/restored.ts'
 import { type ComposeView, changeSheet, type SheetChanges } from '../../../contract/sheets.ts'
-import {
-  changeGroup,
-  changeTopic,
-  type GroupChanges,
-  type Restored,
-  type TopicChanges,
-} from '../../../contract/topics.ts'
+import { changeGroup, changeTopic, type GroupChanges, type TopicChanges } from '../../../contract/topics.ts'
 import type { Deed, Done } from '../../data/acts.ts'
 import { call } from '../../data/call.ts'
 import { useActs } from '../../kit/Acting.tsx'

@@ -1,15 +1,16 @@
 import { Link } from 'react-router'
-import { type CoursesView, courses, type WaitingItem } from '../../../contract/courses.ts'
+import { type CoursesView, courses } from '../../../contract/courses.ts'
 import { useMe } from '../../access/me.tsx'
 import { useAnswer } from '../../data/answers.ts'
 import { useNow } from '../../data/clock.ts'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { ButtonLink } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
+import { CalendarCard } from '../../student/CalendarCard.tsx'
 import { StudentSheets } from '../../student/StudentSheets.tsx'
 import { FindBox } from '../FindBox.tsx'
 import { Stub } from './Stub.tsx'
-import { waitingWords } from './waiting.ts'
+import { WaitingCard } from './WaitingCard.tsx'
 
 type Course = CoursesView['courses'][number]
 
@@ -20,26 +21,30 @@ export function CoursesPage() {
     <Awaited of={answer} what="your courses">
       {(view) => (
         <Frame title="Courses" crumbs={[{ label: 'Courses' }]} find={<FindBox />}>
-          <Courses view={view} />
+          <Courses view={view} onChanged={() => void answer.mutate()} />
         </Frame>
       )}
     </Awaited>
   )
 }
 
-function Courses({ view }: { view: CoursesView }) {
+function Courses({ view, onChanged }: { view: CoursesView; onChanged: () => void }) {
   const me = useMe()
+  const current = view.courses.filter(({ archivedAt }) => archivedAt === null)
+  const archived = view.courses.filter(({ archivedAt }) => archivedAt !== null)
   const alsoStudent = me.enrolments.some(({ role }) => role === 'student')
   return (
     <div className="mx-auto grid w-full max-w-[78rem] grid-cols-[minmax(0,1fr)_20.5rem] gap-x-8 gap-y-6 px-10 py-8 max-lg:grid-cols-1 max-sm:px-4">
       <div className="flex min-w-0 flex-col gap-8">
         <h1 className="sr-only">Courses</h1>
-        {view.courses.map((course) => (
+        {current.map((course) => (
           <CourseSheets key={course.code} course={course} />
         ))}
-        {view.courses.length === 0 && (
+        {current.length === 0 && (
           <p className="rounded-card border tear p-8 text-center text-soft">
-            You look after no course yet. Add one, then import its roster.
+            {archived.length === 0
+              ? 'You look after no course yet. Add one, then import its roster.'
+              : 'Every course that you look after is archived.'}
           </p>
         )}
         {me.mayAddCourses && (
@@ -47,13 +52,32 @@ function Courses({ view }: { view: CoursesView }) {
             <ButtonLink to="/courses/new">Add a course</ButtonLink>
           </div>
         )}
+        {archived.length > 0 && (
+          <section aria-labelledby="archived-courses">
+            <h2 id="archived-courses" className="text-lg">
+              Archived courses
+            </h2>
+            <ul className="flex flex-col gap-1">
+              {archived.map(({ code, courseCode, title }) => (
+                <li key={code}>
+                  <Link className="font-semibold text-seat hover:underline" to={`/courses/${code}`}>
+                    {courseCode} {title}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
         {alsoStudent && (
           <section aria-label="Where you are a student" className="flex max-w-2xl flex-col gap-4">
             <StudentSheets />
           </section>
         )}
       </div>
-      <Waiting items={view.waiting} />
+      <div className="flex flex-col gap-4">
+        <WaitingCard items={view.waiting} onChanged={onChanged} />
+        <CalendarCard of="staff" />
+      </div>
     </div>
   )
 }
@@ -66,7 +90,9 @@ function CourseSheets({ course }: { course: Course }) {
     <section aria-labelledby={`course-${course.code}`} className="flex flex-col gap-2.5">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1">
         <h2 id={`course-${course.code}`} className="text-[1.375rem]">
-          {course.courseCode} {course.title}{' '}
+          <Link className="hover:underline" to={`/courses/${course.code}`}>
+            {course.courseCode} {course.title}
+          </Link>{' '}
           <span className="ml-1 font-sans text-[0.9375rem] font-normal text-soft">
             {course.students} students{sections && ` · ${sections}`}
             {!instructor && ' · you are a tutor'}
@@ -92,36 +118,6 @@ function CourseSheets({ course }: { course: Course }) {
             ? 'Nobody is on the roster yet. Import it first, so that the seats can be counted against it.'
             : 'No sheet yet.'}
         </p>
-      )}
-    </section>
-  )
-}
-
-function Waiting({ items }: { items: readonly WaitingItem[] }) {
-  return (
-    <section aria-labelledby="waiting">
-      <h2 id="waiting" className="mb-3 text-lg">
-        Waiting for you
-      </h2>
-      {items.length === 0 ? (
-        <p className="rounded-card border tear p-5 text-soft">Nothing waits. Every sheet runs by itself.</p>
-      ) : (
-        <ul className="rounded-card border border-line bg-surface px-4 py-1">
-          {items.map((item) => {
-            const { what, where, to } = waitingWords(item)
-            return (
-              <li
-                key={`${item.kind}${item.sheet ?? item.course}`}
-                className="border-b tear py-2.5 last:border-0"
-              >
-                <Link to={to} className="block hover:underline">
-                  <strong className="block font-semibold">{what}</strong>
-                  <span className="text-soft">{where}</span>
-                </Link>
-              </li>
-            )
-          })}
-        </ul>
       )}
     </section>
   )

@@ -10,6 +10,7 @@ import { call, faultOf } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
 import { BOX, Field, FieldFrame } from '../../kit/Field.tsx'
 import { Frame } from '../../kit/Frame.tsx'
+import { HERE, zonesWith } from './zones.ts'
 
 // The form keeps each section in an object of its own, as its field list needs it.
 const form = courseBody.shape({
@@ -19,9 +20,6 @@ const form = courseBody.shape({
     .required()
     .max(LIMITS.sections),
 })
-
-const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone
-const ZONES = [...new Set([HERE, ...Intl.supportedValuesOf('timeZone'), 'UTC'])]
 
 /** Adds a course: what the school calls it, its time zone, its sections. */
 export function NewCoursePage() {
@@ -89,7 +87,7 @@ function CourseForm() {
       <FieldFrame label="Time zone" hint="Windows open and close by its clocks." fault={errors.zone?.message}>
         {(ids) => (
           <select {...ids} {...register('zone')} className={`${BOX} min-h-9`}>
-            {ZONES.map((zone) => (
+            {zonesWith(HERE).map((zone) => (
               <option key={zone}>{zone}</option>
             ))}
           </select>

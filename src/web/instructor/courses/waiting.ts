@@ -1,6 +1,12 @@
-import type { WaitingItem } from '../../../contract/courses.ts'
+import type { SmallGroup, WaitingItem } from '../../../contract/courses.ts'
 
 const plural = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`)
+
+/** How a group became too small, in words that follow its name. */
+export function smallWords({ size, floor, leavers }: Pick<SmallGroup, 'size' | 'floor' | 'leavers'>): string {
+  const who = leavers.length > 2 ? `${leavers[0]} and ${leavers.length - 1} others` : leavers.join(' and ')
+  return `has ${size} of at least ${floor}, since ${who} left`
+}
 
 /** Something that waits, in words, and where to go for it. */
 export function waitingWords(item: WaitingItem): { what: string; where: string; to: string } {
@@ -41,6 +47,10 @@ export function waitingWords(item: WaitingItem): { what: string; where: string; 
         to: `/courses/${course}/roster`,
       }
     case 'no-sheet':
-      return { what: 'No sheet yet', where: 'Write one with New sheet', to: '/' }
+      return {
+        what: 'No sheet yet',
+        where: 'Say how the groups come about',
+        to: `/courses/${course}/sheets/new`,
+      }
   }
 }

@@ -5,16 +5,17 @@ import { MIB } from '../../../core/files.ts'
 import { call } from '../../data/call.ts'
 import { draftWords } from '../../data/draft.ts'
 import { useDraft } from '../../data/useDraft.ts'
+import { EXTRA_WORDS } from '../../group/extraWords.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { Field } from '../../kit/Field.tsx'
-import { EXTRA_WORDS } from '../record/extraWords.ts'
 
 const LINES: { extra: Extra; why: string }[] = [
   { extra: 'messages', why: 'write to everybody of the group at once, by mail' },
   { extra: 'talk', why: 'discuss on the page, subject by subject' },
   { extra: 'files', why: 'keep what they work on in one place, with versions' },
+  { extra: 'calendar', why: 'set meetings, find when they could meet, and have both in their own calendars' },
   { extra: 'meeting', why: 'one link under which the group always meets' },
   { extra: 'name', why: 'be more than the title of a topic' },
 ]
@@ -89,7 +90,11 @@ export function ExtrasCard({ view, put }: { view: GroupsView; put: (view: Groups
                 value={extras.starts}
                 disabled={!view.mayEdit}
                 onValue={(starts) => void set({ starts })}
-                choices={{ everybody: 'everybody', staff: 'instructors and tutors; members reply' }}
+                choices={{
+                  everybody: 'everybody',
+                  threads: 'instructors and tutors; everybody opens threads within',
+                  staff: 'instructors and tutors; members reply',
+                }}
               />
             )}
             {extra === 'meeting' && extras.meeting && (

@@ -197,8 +197,21 @@ function List({ view, groups }: { view: GroupsView; groups: readonly GroupLine[]
 }
 
 function Line({ view, group }: { view: GroupsView; group: GroupLine }) {
-  const { code, topic, section, name, emblem, members, convener, tutors, yours, unread, files, missing } =
-    group
+  const {
+    code,
+    topic,
+    section,
+    name,
+    emblem,
+    members,
+    convener,
+    tutors,
+    yours,
+    unread,
+    files,
+    missing,
+    differs,
+  } = group
   return (
     <Link
       to={`/sheets/${view.code}/groups/${code}`}
@@ -211,6 +224,7 @@ function Line({ view, group }: { view: GroupsView; group: GroupLine }) {
           <span className="text-sm text-soft">
             {[name ? topic.title : null, section].filter(Boolean).join(', ')}
             {yours && ' · yours'}
+            {differs && ' · gets something else than all'}
           </span>
         </span>
         <span className="flex items-center gap-2 text-sm text-soft">

@@ -15,6 +15,7 @@ const group = (code: string, more: Partial<GroupLine>): GroupLine => ({
   unread: 0,
   files: 0,
   missing: 0,
+  differs: false,
   ...more,
 })
 const groups = [

@@ -1,8 +1,7 @@
 import { useState } from 'react'
 import { useParams } from 'react-router'
 import { type RunView, run } from '../../../contract/seats.ts'
-import { bySurname } from '../../../core/names.ts'
-import { sayInstant, saySlot } from '../../../core/zone.ts'
+import { sayInstantWithYear, sayTime } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
@@ -52,7 +51,9 @@ function Doors({ data }: { data: RunView }) {
                 {section && `, ${section.name}`}
               </h1>
             </div>
-            <p className="figures text-sm text-soft">as of {sayInstant(data.now, data.course.zone)}</p>
+            <p className="figures text-sm text-soft">
+              as of {sayInstantWithYear(data.now, data.course.zone)}
+            </p>
           </header>
           {byName ? (
             <ByName view={data} section={section?.code ?? null} />
@@ -65,17 +66,23 @@ function Doors({ data }: { data: RunView }) {
   )
 }
 
+/** When a group meets, with the year: what is pinned up hangs there for long. */
+function slot(startsAt: string, endsAt: string | null, zone: string): string {
+  const from = sayInstantWithYear(startsAt, zone)
+  if (endsAt === null) return from
+  const to = sayInstantWithYear(endsAt, zone)
+  const sameDay = from.split(',')[0] === to.split(',')[0]
+  return `${from} to ${sameDay ? sayTime(endsAt, zone) : to}`
+}
+
+/** Who sits in each group, in the order of the class list. */
 function membersIn(view: RunView): Map<string, { code: string; name: string }[]> {
-  const people = new Map(view.people.map(({ code, name }) => [code, name]))
+  const groupsOf = new Map<string, string[]>()
+  for (const { group, person } of view.seats) groupsOf.set(person, [...(groupsOf.get(person) ?? []), group])
   const members = new Map<string, { code: string; name: string }[]>()
-  for (const { group, person } of view.seats) {
-    const name = people.get(person)
-    if (name === undefined) continue
-    const own = members.get(group)
-    if (own) own.push({ code: person, name })
-    else members.set(group, [{ code: person, name }])
-  }
-  for (const own of members.values()) own.sort((a, b) => bySurname(a.name, b.name))
+  for (const { code, name } of view.people)
+    for (const group of groupsOf.get(code) ?? [])
+      members.set(group, [...(members.get(group) ?? []), { code, name }])
   return members
 }
 
@@ -83,6 +90,12 @@ function ByGroup({ view, section }: { view: RunView; section: string | null }) {
   const members = membersIn(view)
   const order = new Map(view.topics.map(({ code }, i) => [code, i]))
   const titles = new Map(view.topics.map(({ code, title }) => [code, title]))
+  const seated = new Set(view.seats.map(({ person }) => person))
+  // Beside pages of sections, that of the groups for all has nobody of its own.
+  const beside = section === null && view.groups.some((group) => group.section !== null)
+  const without = view.people.filter(
+    (person) => !beside && !seated.has(person.code) && (section === null || person.section === section),
+  )
   const groups = view.groups
     .filter((group) => group.section === section)
     .sort((a, b) => (order.get(a.topic) ?? 0) - (order.get(b.topic) ?? 0))
@@ -92,7 +105,7 @@ function ByGroup({ view, section }: { view: RunView; section: string | null }) {
         <li key={group.code} className="mb-4 break-inside-avoid">
           <h2 className="border-b tear text-base">{titles.get(group.topic)}</h2>
           <p className="figures text-sm text-soft">
-            {[group.startsAt && saySlot(group.startsAt, group.endsAt, view.course.zone), group.place]
+            {[group.startsAt && slot(group.startsAt, group.endsAt, view.course.zone), group.place]
               .filter(Boolean)
               .join(', ')}
           </p>
@@ -107,6 +120,16 @@ function ByGroup({ view, section }: { view: RunView; section: string | null }) {
           {!members.has(group.code) && <p className="text-soft">nobody yet</p>}
         </li>
       ))}
+      {without.length > 0 && (
+        <li className="mb-4 break-inside-avoid">
+          <h2 className="border-b tear text-base">No group yet</h2>
+          <ul>
+            {without.map(({ code, name }) => (
+              <li key={code}>{name}</li>
+            ))}
+          </ul>
+        </li>
+      )}
     </ul>
   )
 }
@@ -117,9 +140,7 @@ function ByName({ view, section }: { view: RunView; section: string | null }) {
   const places = new Map<string, string[]>()
   for (const { person, group } of view.seats)
     places.set(person, [...(places.get(person) ?? []), topics.get(group) ?? ''])
-  const people = view.people
-    .filter((person) => section === null || person.section === section)
-    .sort((a, b) => bySurname(a.name, b.name))
+  const people = view.people.filter((person) => section === null || person.section === section)
   return (
     <ul className="columns-2 gap-8 pt-3 max-sm:columns-1">
       {people.map(({ code, name }) => (

@@ -160,8 +160,10 @@ function Seek({
 const FILES: { file: string; label: string }[] = [
   { file: 'students.csv', label: 'Students with groups, CSV' },
   { file: 'students.xlsx', label: 'Students with groups, XLSX' },
+  { file: 'students.ods', label: 'Students with groups, ODS' },
   { file: 'groups.csv', label: 'Groups with members, CSV' },
   { file: 'groups.xlsx', label: 'Groups with members, XLSX' },
+  { file: 'groups.ods', label: 'Groups with members, ODS' },
   { file: 'groups.json', label: 'All of it, JSON' },
   { file: 'seats.ics', label: 'Dated groups, calendar' },
 ]

@@ -26,12 +26,13 @@ export function CarryOnAsk({
   const navigate = useNavigate()
   const act = useAct()
   const [tell, setTell] = useState(false)
+  const [tasks, setTasks] = useState(false)
   const sizes = sheet.groups.map(({ taken }) => taken).filter((taken) => taken > 0)
   const out = async () => {
     let made = ''
     const done = await act.do({
       work: async () => {
-        const wanted = { course, title, opensAt: null, people: true, tasks: false, road: 'made' as const }
+        const wanted = { course, title, opensAt: null, people: true, tasks, road: 'made' as const }
         // What was made and could not be published is published by the next press, and not made twice.
         made ||= (await call(copySheet, { sheet: sheet.code }, wanted)).code
         return call(publishSheet, { sheet: made }, { tell })
@@ -78,6 +79,9 @@ export function CarryOnAsk({
         <dt>Chosen</dt>
         <dd className="text-ink">by nobody: students cannot take, move or give up a seat</dd>
       </dl>
+      <Check checked={tasks} onValue={setTasks}>
+        Bring its tasks along, with their criteria and files; each waits under Work for its date
+      </Check>
       <Check checked={tell} onValue={setTell}>
         Tell them by mail where they sit. It is held for a minute: an undo within it recalls it.
       </Check>

@@ -4,18 +4,20 @@ import { courses } from '../../../contract/courses.ts'
 import { lists } from '../../../contract/lists.ts'
 import { addSheet, copySheet, deleteSheet } from '../../../contract/sheets.ts'
 import { saySizes } from '../../../core/supply.ts'
+import { sayTyped } from '../../../core/typedTime.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
+import { EXTRA_WORDS } from '../../group/extraWords.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { PipRow } from '../../kit/Pip.tsx'
+import { sentTime, typedFault } from '../../kit/TimeField.tsx'
 import { toast } from '../../kit/toast.ts'
 import { FindBox } from '../FindBox.tsx'
 import { ListAsk } from '../ListAsk.tsx'
-import { EXTRA_WORDS } from '../record/extraWords.ts'
 import { CarryOnAsk } from './CarryOnAsk.tsx'
 import { type Earlier, SentenceForm } from './SentenceForm.tsx'
 import {
@@ -25,6 +27,7 @@ import {
   type Sentence,
   type Sum,
   sumOf,
+  talks,
   wrongWith,
 } from './sentence.ts'
 
@@ -38,7 +41,10 @@ export function NewSheetPage() {
       {(view) => {
         const course = view.courses.find((one) => one.code === code)
         const crumbs = [
-          { label: course ? `${course.courseCode} ${course.title}` : 'Courses', to: '/' },
+          {
+            label: course ? `${course.courseCode} ${course.title}` : 'Courses',
+            to: course ? `/courses/${course.code}` : '/',
+          },
           { label: 'New sheet' },
         ]
         return (
@@ -77,7 +83,8 @@ function Saying({ course, onLists }: { course: OwnCourse; onLists: () => void })
   const unsent = useUnsent<Sentence>(`new sheet ${course.code} sentence`, FIRST_SENTENCE)
   const [listing, setListing] = useState(false)
   const [carrying, setCarrying] = useState(false)
-  const said = unsent.value
+  // What was begun before a part of the sentence was known lacks it.
+  const said = { ...FIRST_SENTENCE, ...unsent.value }
   const change = (more: Partial<Sentence>) => unsent.write({ ...said, ...more })
   const earlier = course.sheets.find(({ code }) => code === said.after?.sheet)
   const same = said.after?.how === 'same' ? earlier : undefined
@@ -219,8 +226,8 @@ function Carried({ sheet }: { sheet: Earlier }) {
         ))}
       </div>
       <p className="mt-4 border-t tear pt-3 text-soft">
-        Topics, rules and group pages are copied. Tasks are set under Work; to bring those of the other sheet
-        along, copy it in its menu, in Compose.
+        Topics, rules and group pages are copied; tasks too, if you say so when you publish. To look at
+        everything first, press See the groups.
       </p>
     </>
   )
@@ -255,7 +262,15 @@ function Coming({ said, sum }: { said: Sentence; sum: Sum }) {
         : `members and tasks, ${said.extras.map((extra) => EXTRA_WORDS[extra].toLowerCase()).join(', ')}`,
     ],
     ...(made ? [['Newcomers', 'join the smallest group by themselves'] as [string, string]] : []),
-    ['First task', 'added under Work, once the sheet is begun'],
+    ...(talks(said) && said.subject.trim() !== ''
+      ? [['First subject', `“${said.subject.trim()}”, in every group`] as [string, string]]
+      : []),
+    [
+      'First task',
+      said.task.trim() === ''
+        ? 'added under Work, once the sheet is begun'
+        : `“${said.task.trim()}”, ${dueWords(said.due)}; all of it is set under Work`,
+    ],
   ]
   return (
     <>
@@ -295,4 +310,10 @@ function Coming({ said, sum }: { said: Sentence; sum: Sum }) {
       </dl>
     </>
   )
+}
+
+/** When the first task is due, as far as it was typed. */
+function dueWords(due: string): string {
+  const at = sentTime(due)
+  return at === null || typedFault(due) !== null ? 'without a due time' : `due ${sayTyped(at)}`
 }

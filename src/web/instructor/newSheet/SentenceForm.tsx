@@ -1,10 +1,12 @@
-import { type ComponentProps, type ReactNode, useId } from 'react'
 import { EXTRAS } from '../../../core/extras.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import type { ConvenerRule, ForWhom, Road } from '../../../core/rules.ts'
+import { EXTRA_WORDS } from '../../group/extraWords.ts'
 import { Check } from '../../kit/Check.tsx'
-import { EXTRA_WORDS } from '../record/extraWords.ts'
-import type { Class, Doubt, HowMany, Sentence } from './sentence.ts'
+import { TimeField } from '../../kit/TimeField.tsx'
+import { COUNTS_IN, type CountsIn, countedBy, countsIn } from '../settle/input.ts'
+import { Doubts, LINE, Line, PART, Part } from './SentenceParts.tsx'
+import { type Class, type Doubt, type HowMany, type Sentence, talks } from './sentence.ts'
 
 const ROADS: Record<Road, { label: string; notice: string }> = {
   chosen: {
@@ -47,6 +49,8 @@ export function SentenceForm({
   onNewList: () => void
 }) {
   const { after, forWhom, road, by, n, mixed, pattern, letters, convener, extras } = said
+  // Whoever makes groups in each section can name them by it.
+  const bySection = road === 'made' && !mixed && course.sections.length > 0
   const seated = course.sheets.filter(({ groups }) => groups.some(({ taken }) => taken > 0))
   const way = after ? `${after.how} ${after.sheet}` : road
   const list = course.lists.find(({ code }) => code === said.list)
@@ -199,11 +203,16 @@ export function SentenceForm({
               in{' '}
               <Part
                 label="What counts"
-                value={letters ? 'letters' : 'numbers'}
-                onValue={(value) => change({ letters: value === 'letters' })}
+                value={countsIn({ pattern, letters })}
+                onValue={(value) => change(countedBy(value as CountsIn, pattern))}
               >
-                <option value="numbers">numbers</option>
-                <option value="letters">letters</option>
+                {Object.entries(COUNTS_IN)
+                  .filter(([value]) => value !== 'sections' || bySection)
+                  .map(([value, words]) => (
+                    <option key={value} value={value}>
+                      {words}
+                    </option>
+                  ))}
               </Part>
               ;
             </Line>
@@ -240,6 +249,57 @@ export function SentenceForm({
               ))}
             </div>
           </fieldset>
+          {talks(said) && (
+            <div className="flex max-w-xl flex-col gap-2">
+              <Line>
+                beginning with the subject{' '}
+                <input
+                  aria-label="First subject"
+                  value={said.subject}
+                  maxLength={LIMITS.title}
+                  placeholder="none"
+                  onChange={({ target }) => change({ subject: target.value })}
+                  className={`${PART} w-[11em]`}
+                />
+              </Line>
+              {(said.subject !== '' || said.post !== '') && (
+                <label className="flex flex-col gap-1 text-sm font-semibold text-soft">
+                  Its first post, by you
+                  <textarea
+                    rows={2}
+                    value={said.post}
+                    maxLength={LIMITS.brief}
+                    onChange={({ target }) => change({ post: target.value })}
+                    className="rounded-field border border-line-strong bg-surface px-3 py-2 text-base font-normal text-ink [field-sizing:content]"
+                  />
+                </label>
+              )}
+              <Doubts of={doubts('subject')} />
+            </div>
+          )}
+          <div className="flex max-w-xl flex-col gap-2">
+            <Line>
+              and the first task{' '}
+              <input
+                aria-label="First task"
+                value={said.task}
+                maxLength={LIMITS.title}
+                placeholder="none yet"
+                onChange={({ target }) => change({ task: target.value })}
+                className={`${PART} w-[11em]`}
+              />
+              .
+            </Line>
+            {(said.task !== '' || said.due !== '') && (
+              <TimeField
+                label="Due, by the course’s clocks"
+                value={said.due}
+                onValue={(due) => change({ due })}
+                className="max-w-64"
+              />
+            )}
+            <Doubts of={doubts('task')} />
+          </div>
         </>
       )}
     </div>
@@ -265,37 +325,4 @@ function takeWay({ convener }: Sentence, value: string): Partial<Sentence> {
   const road: Road = how === 'chosen' ? 'chosen' : 'made'
   const after = sheet === undefined ? null : { how: how as 'same' | 'fresh', sheet }
   return { road, after, ...(road === 'made' && convener === 'first' && { convener: 'lot' }) }
-}
-
-const LINE = 'font-display text-[1.75rem] leading-snug max-sm:text-xl'
-const PART =
-  'max-w-full rounded-t-field border-0 border-b-2 border-dashed border-open bg-transparent px-1 font-display font-bold text-seat hover:bg-seat-soft focus:bg-seat-soft'
-
-function Line({ children }: { children: ReactNode }) {
-  return <p className={LINE}>{children}</p>
-}
-
-/** A part of the sentence that is one of several. */
-function Part({
-  label,
-  onValue,
-  ...props
-}: Omit<ComponentProps<'select'>, 'onChange'> & { label: string; onValue: (value: string) => void }) {
-  return (
-    <select
-      {...props}
-      aria-label={label}
-      onChange={({ target }) => onValue(target.value)}
-      className={`${PART} cursor-pointer text-ellipsis [field-sizing:content]`}
-    />
-  )
-}
-
-function Doubts({ of }: { of: readonly Doubt[] }) {
-  const id = useId()
-  return of.map(({ words }, i) => (
-    <p key={words} id={`${id}-${i}`} role="alert" className="-mt-2 text-ember">
-      {words}
-    </p>
-  ))
 }

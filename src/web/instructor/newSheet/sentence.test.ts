@@ -56,6 +56,22 @@ describe('the sentence of a new sheet', () => {
     expect(newSheetOf(said, labs)).toMatchObject({ topics: ['Tempeh', 'Kefir'], seats: 16, mixed: true })
   })
 
+  it('gives a first subject with its post, and a first task with its date, where they are said', () => {
+    const said = say({ extras: ['talk'], subject: ' Hello ', post: 'Who are you?', task: 'Log', due: '' })
+    expect(newSheetOf(said, plain)).toMatchObject({
+      firstSubject: { title: 'Hello', text: 'Who are you?' },
+      firstTask: { title: 'Log', dueAt: null },
+    })
+    // Without a talk there is no place for a subject.
+    expect(newSheetOf({ ...said, extras: [] }, plain)).not.toHaveProperty('firstSubject')
+    expect(newSheetOf(say({}), plain)).not.toHaveProperty('firstTask')
+    expect(wrongWith({ ...said, post: ' ' }, plain).map(({ at }) => at)).toEqual(['subject'])
+    expect(wrongWith({ ...said, due: 'tomor' }, plain).map(({ at }) => at)).toEqual(['task'])
+    expect(wrongWith({ ...said, task: '', due: '2026-05-13T17:00' }, plain).map(({ at }) => at)).toEqual([
+      'task',
+    ])
+  })
+
   it('begins a made sheet without topics, which the plan adds, and without a floor', () => {
     const made = newSheetOf(say({ road: 'made', n: 10 }), plain)
     expect(made).toMatchObject({ road: 'made', floor: 1, seats: 3 })

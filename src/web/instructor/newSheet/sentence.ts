@@ -1,9 +1,10 @@
 import type { NewSheet } from '../../../contract/sheets.ts'
 import type { Extra } from '../../../core/extras.ts'
 import { LIMITS } from '../../../core/limits.ts'
-import { topicsOfPattern } from '../../../core/pattern.ts'
+import { inSection as nameInSection, topicsOfPattern } from '../../../core/pattern.ts'
 import type { ConvenerRule, ForWhom, Road } from '../../../core/rules.ts'
 import { type GroupCount, groupSizes } from '../../../core/supply.ts'
+import { sentTime, typedFault } from '../../kit/TimeField.tsx'
 import { FIRST_PATTERN } from '../settle/input.ts'
 
 /** How many groups there are: counted in people or groups, or topics by their names. */
@@ -32,6 +33,12 @@ export interface Sentence {
   topics: string
   convener: ConvenerRule
   extras: Extra[]
+  /** The subject that every group begins with, and its first post; both empty for none. */
+  subject: string
+  post: string
+  /** The first task, and when it is due as a wall-clock time; empty for none. */
+  task: string
+  due: string
 }
 
 export const FIRST_SENTENCE: Sentence = {
@@ -49,6 +56,10 @@ export const FIRST_SENTENCE: Sentence = {
   topics: '',
   convener: 'first',
   extras: ['messages'],
+  subject: '',
+  post: '',
+  task: '',
+  due: '',
 }
 
 /** Whom the course has: students by section, with those in none, and lists of people. */
@@ -127,7 +138,7 @@ export function sumOf(said: Sentence, course: Class): Sum {
             first: 1,
           },
           LIMITS.topics,
-        ).map(({ title }) => title)
+        ).map(({ title }) => nameInSection(title, null))
   return {
     people,
     shares,
@@ -145,9 +156,12 @@ function sizesFor({ by, n }: Sentence, people: number, topics: number): number[]
   return [...sizes, ...Array.from({ length: topics - sizes.length }, () => 0)]
 }
 
+/** Whether its groups have a talk, in which a first subject can stand. */
+export const talks = ({ extras }: Pick<Sentence, 'extras'>): boolean => extras.includes('talk')
+
 /** Something in a sentence that cannot be, beside its place, with what to do. */
 export interface Doubt {
-  at: 'whom' | 'many' | 'title'
+  at: 'whom' | 'many' | 'title' | 'subject' | 'task'
   words: string
 }
 
@@ -162,6 +176,12 @@ export function wrongWith(said: Sentence, course: Class): Doubt[] {
     wrong.push({ at: 'whom', words: 'Choose a list of people, or make one.' })
   // Who goes on in the same groups is counted there.
   if (said.after?.how === 'same') return wrong
+  if (talks(said) && (said.subject.trim() === '') !== (said.post.trim() === ''))
+    wrong.push({ at: 'subject', words: 'A first subject needs its title and its first post.' })
+  const due = said.task.trim() === '' ? null : typedFault(said.due)
+  if (due !== null) wrong.push({ at: 'task', words: due })
+  if (said.task.trim() === '' && said.due.trim() !== '')
+    wrong.push({ at: 'task', words: 'The first task needs a title.' })
   if (wrong.length === 0 && people === 0)
     wrong.push({
       at: 'whom',
@@ -221,5 +241,12 @@ export function newSheetOf(said: Sentence, course: Class): NewSheet {
     ...(made && { late: 'seat' as const, lateFull: 'extra' as const }),
     ...((said.by === 'topics' || !made) && { topics: titles }),
     extras: said.extras,
+    ...(talks(said) &&
+      said.subject.trim() !== '' && {
+        firstSubject: { title: said.subject.trim(), text: said.post.trim() },
+      }),
+    ...(said.task.trim() !== '' && {
+      firstTask: { title: said.task.trim(), dueAt: sentTime(said.due) },
+    }),
   }
 }

@@ -1,5 +1,5 @@
 import { Link, useParams } from 'react-router'
-import { type PersonOnSheet, type PersonView, personPage } from '../../../contract/people.ts'
+import { type PersonOnSheet, type PersonTask, type PersonView, personPage } from '../../../contract/people.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { Awaited } from '../../kit/Awaited.tsx'
@@ -21,10 +21,12 @@ export function PersonPage() {
 }
 
 function Person({ view }: { view: PersonView }) {
-  const { course, name, email, section, role, status, attributes, lists } = view
+  const { course, name, listed, number, email, section, role, status, attributes, lists } = view
   const roster = `/courses/${course.code}/roster`
   const meant = view.sheets.filter((one) => one.meant || one.changes.length > 0)
   const facts = [
+    listed && `on the roster as ${listed}`,
+    number && `student number ${number}`,
     section,
     role === 'student' ? null : role,
     status === 'active' ? null : status,
@@ -34,7 +36,7 @@ function Person({ view }: { view: PersonView }) {
     <Frame
       title={name}
       crumbs={[
-        { label: `${course.courseCode} ${course.title}`, to: '/' },
+        { label: `${course.courseCode} ${course.title}`, to: `/courses/${course.code}` },
         { label: 'Roster', to: roster },
         { label: name },
       ]}
@@ -62,15 +64,27 @@ function Person({ view }: { view: PersonView }) {
             No sheet of the course is for {name}.
           </p>
         )}
-        {meant.map((sheet) => (
-          <OnSheet key={sheet.code} view={view} sheet={sheet} />
-        ))}
+        {meant.map((sheet, i) => {
+          // Sheets of one title are told apart by how many there were before.
+          const before = meant.slice(0, i).filter(({ title }) => title === sheet.title).length
+          const label = before === 0 ? sheet.title : `${sheet.title}, ${before + 1}`
+          return <OnSheet key={sheet.code} view={view} sheet={sheet} label={label} />
+        })}
       </div>
     </Frame>
   )
 }
 
-function OnSheet({ view, sheet }: { view: PersonView; sheet: PersonOnSheet }) {
+function OnSheet({
+  view,
+  sheet,
+  label,
+}: {
+  view: PersonView
+  sheet: PersonOnSheet
+  /** What its card is called among the others. */
+  label: string
+}) {
   const { zone } = view.course
   const naming: Naming = {
     person: () => view.name,
@@ -89,6 +103,7 @@ function OnSheet({ view, sheet }: { view: PersonView; sheet: PersonOnSheet }) {
   return (
     <Card
       title={sheet.title}
+      label={label}
       aside={
         <span className="flex items-baseline gap-3">
           <Link
@@ -148,7 +163,8 @@ function OnSheet({ view, sheet }: { view: PersonView; sheet: PersonOnSheet }) {
                     {task.title}
                   </th>
                   <td className="figures py-1 pr-4">
-                    {task.handedAt ? `${when(task.handedAt)}${task.late ? ', late' : ''}` : 'not handed in'}
+                    {handedWords(task, when)}
+                    {task.differs && <span className="text-soft"> · differs for them</span>}
                   </td>
                   <td className="figures py-1">
                     {task.points === null
@@ -181,4 +197,10 @@ function OnSheet({ view, sheet }: { view: PersonView; sheet: PersonOnSheet }) {
       )}
     </Card>
   )
+}
+
+/** How somebody's work for a task stands, in words. */
+function handedWords({ handedAt, handsIn, late }: PersonTask, when: (at: string) => string): string {
+  if (handedAt !== null) return `${when(handedAt)}${late ? ', late' : ''}`
+  return handsIn ? 'not handed in' : 'nothing to hand in'
 }

@@ -11,7 +11,14 @@ export interface Naming {
 export const KIND_GROUPS = {
   seats: ['seat-taken', 'seat-moved', 'seat-given-up', 'seat-removed'],
   lines: ['line-joined', 'line-left'],
-  asking: ['request-made', 'request-answered', 'invitation-made', 'invitation-answered'],
+  asking: [
+    'request-made',
+    'request-answered',
+    'invitation-made',
+    'invitation-answered',
+    'leave-asked',
+    'leave-answered',
+  ],
   work: [
     'task-added',
     'task-changed',
@@ -21,7 +28,13 @@ export const KIND_GROUPS = {
     'work-taken-back',
     'marks-released',
     'marks-hidden',
+    'difference-made',
+    'difference-changed',
+    'difference-ended',
+    'there-corrected',
+    'second-reading-drawn',
     'extras-changed',
+    'own-extras-changed',
     'place-changed',
   ],
   sheet: [],
@@ -75,6 +88,21 @@ export function entryWords(line: LedgerLine, naming: Naming): string {
       return `Marks for ${titleIn(line)} were released`
     case 'marks-hidden':
       return `Marks for ${titleIn(line)} were hidden again`
+    case 'difference-made':
+    case 'difference-changed':
+      return `${titleIn(line)} differs for ${line.person ? who : 'a group'}`
+    case 'difference-ended':
+      return `${titleIn(line)} is for ${line.person ? who : 'a group'} as for everybody again`
+    case 'there-corrected':
+      return `${titleIn(line)}: ${who} ${line.detail.there === true ? 'was there' : 'was not there'}${line.detail.reason ? ` (${String(line.detail.reason)})` : ''}`
+    case 'leave-asked':
+      return `${who} was asked by the convener to leave ${naming.group(groupIn(line))}`
+    case 'leave-answered':
+      return `${who}: leaving ${naming.group(groupIn(line))} was ${String(line.detail.answer ?? 'answered')}`
+    case 'second-reading-drawn':
+      return `${String(line.detail.drawn)} of ${String(line.detail.of)} works for ${titleIn(line)} were drawn for a second reading, lot number ${String(line.detail.lotNumber)}`
+    case 'own-extras-changed':
+      return `What ${naming.group(groupIn(line))} gets was changed`
     case 'place-changed':
       return `${naming.group(groupIn(line))} got another ${placeWords(line.detail.what)}`
     default:
@@ -87,6 +115,8 @@ const SHEET_WORDS: Readonly<Record<string, string>> = {
   'sheet-changed': 'The sheet’s texts, numbers, rules or window changed',
   'sheet-published': 'The sheet was published',
   'section-added': 'The course got a further section',
+  'section-removed': 'A section was taken off the course',
+  'section-restored': 'A section was put back',
   'sheet-withdrawn': 'The sheet was taken back to a draft',
   'sheet-archived': 'The sheet was archived',
   'sheet-unarchived': 'The sheet was restored',
@@ -133,6 +163,8 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
   switch (because) {
     case 'by-hand':
       return 'by hand'
+    case 'convener':
+      return 'by the convener'
     case 'undone':
       return 'a change was undone'
     case 'request':
@@ -149,6 +181,8 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
       return 'the group was closed'
     case 'topic-removed':
       return 'the topic was taken off the sheet'
+    case 'section-removed':
+      return 'the section was taken off the course'
     case 'topic-spread':
       return 'the topic got other groups: one for all sections, or one in each'
     case 'carried-on':

@@ -3,16 +3,21 @@ import { addSection, type CourseView } from '../../../contract/courses.ts'
 import { importRoster, previewRoster, type RosterPreview } from '../../../contract/roster.ts'
 import type { OneRosterReading } from '../../../core/formats/oneRoster.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
-import { readText } from '../../data/readText.ts'
 import { ZipFault } from '../../data/unzip.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Area } from '../../kit/Field.tsx'
 import { toast } from '../../kit/toast.ts'
+import { TABLES, TableState } from '../../tables/TableFile.tsx'
+import { useTable } from '../../tables/useTable.ts'
+import { withLine } from './lines.ts'
 import { OneRosterPick, oneRosterIn } from './OneRosterPick.tsx'
 import { type Pointed, PointOut } from './PointOut.tsx'
 import { type Bringing, Preview } from './Preview.tsx'
 
 type Exported = Extract<OneRosterReading, { readable: true }>
+
+/** As it is read where nobody says otherwise. */
+const AS_FOUND: Pointed = { columns: {} }
 
 /** Brings in a roster file: choose or paste, look at what would change, then do it. Nothing is written before. */
 export function BringIn({
@@ -30,7 +35,8 @@ export function BringIn({
   const [busy, setBusy] = useState(false)
   const [exported, setExported] = useState<Exported | null>(null)
   const [fileFault, setFileFault] = useState<string | null>(null)
-  const [columns, setColumns] = useState<Pointed>({})
+  /** How the file is read, where somebody said so. */
+  const [pointed, setPointed] = useState<Pointed>(AS_FOUND)
   /** Further columns that are kept. */
   const [keep, setKeep] = useState<readonly string[]>([])
 
@@ -45,17 +51,29 @@ export function BringIn({
       setBusy(false)
     }
   }
-  const look = (text: string, kept = keep) =>
+  const how = (kept = keep, said = pointed) => ({
+    columns: said.columns,
+    ...(said.headings && { headings: said.headings }),
+    ...(said.commas && { commas: said.commas }),
+    ...(said.section && { section: said.section }),
+    keep: [...kept],
+  })
+  const look = (text: string, kept = keep, said = pointed) =>
     attempt(async () =>
-      setPreview(await call(previewRoster, { course: course.code }, { csv: text, columns, keep: [...kept] })),
+      setPreview(await call(previewRoster, { course: course.code }, { csv: text, ...how(kept, said) })),
     )
-  const bring = (how: Bringing) =>
+  /** Reads the file anew as somebody says. */
+  const point = (said: Pointed) => {
+    setPointed(said)
+    void look(csv, keep, said)
+  }
+  const table = useTable((text) => {
+    change(text)
+    void look(text, [], AS_FOUND)
+  })
+  const bring = (bringing: Bringing) =>
     attempt(async () => {
-      const done = await call(
-        importRoster,
-        { course: course.code },
-        { csv, columns, keep: [...keep], ...how },
-      )
+      const done = await call(importRoster, { course: course.code }, { csv, ...how(), ...bringing })
       const skipped = done.skipped > 0 ? ` ${done.skipped} lines were left out.` : ''
       const unlisted = done.unlisted > 0 ? ` ${done.unlisted} who were not listed were changed.` : ''
       toast.success(`${done.added} people added, ${done.changed} changed.${unlisted}${skipped}`)
@@ -68,6 +86,7 @@ export function BringIn({
     const [first] = files
     if (!first) return
     change('')
+    table.clear()
     setExported(null)
     setFileFault(null)
     try {
@@ -77,9 +96,7 @@ export function BringIn({
         else setFileFault(reading.message)
         return
       }
-      const text = await readText(first)
-      setCsv(text)
-      await look(text)
+      await table.choose(first)
     } catch (error) {
       setFileFault(
         error instanceof ZipFault ? error.message : 'The file could not be read. Save it anew and try again.',
@@ -90,7 +107,7 @@ export function BringIn({
     setCsv(text)
     setPreview(null)
     setFault(null)
-    setColumns({})
+    setPointed(AS_FOUND)
     setKeep([])
   }
 
@@ -105,16 +122,17 @@ export function BringIn({
           Import roster
         </h2>
         <p className="text-soft">
-          A CSV file or rows from a spreadsheet. The first line names the columns: name, email
-          {course.sections.length > 0 && ', section'}; a role column (student, tutor, instructor) may follow.
-          A OneRoster export is read too: users, classes and enrollments, as three CSV files or one zip.
+          A spreadsheet, a CSV file, or rows pasted from one: name, email
+          {course.sections.length > 0 && ', section'}; a role (student, tutor, instructor) and a student
+          number may be there too. You see which column is taken for what, and can say otherwise. A OneRoster
+          export is read too: users, classes and enrollments, as three CSV files or one zip.
         </p>
         <div className="flex flex-wrap items-center gap-3">
           <label className="inline-flex min-h-9 cursor-pointer items-center rounded-field border border-line-strong px-3.5 font-semibold focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-seat hover:border-open">
             Choose a file
             <input
               type="file"
-              accept=".csv,.tsv,.txt,.zip,text/csv"
+              accept={`.zip,${TABLES}`}
               multiple
               className="sr-only"
               onChange={(event) => void choose(event)}
@@ -122,6 +140,7 @@ export function BringIn({
           </label>
           <span className="text-soft">or paste below</span>
         </div>
+        <TableState table={table} />
         {fileFault && (
           <p role="alert" className="text-ember">
             {fileFault}
@@ -142,12 +161,28 @@ export function BringIn({
           rows={preview ? 3 : 6}
           spellCheck={false}
           value={csv}
-          onChange={(event) => change(event.target.value)}
+          onChange={(event) => {
+            table.clear()
+            change(event.target.value)
+          }}
           placeholder={`name,email,section\nMirela Strand,mirela.strand@school.example,${example ?? ''}`}
           fault={fault?.message}
           className="font-mono text-sm"
         />
-        {header.length > 0 && <PointOut header={header} columns={columns} onChange={setColumns} />}
+        {header.length > 0 && !preview && (
+          <div className="flex flex-col gap-1">
+            <p className="text-soft">Say which column is which:</p>
+            <PointOut
+              header={header}
+              found={{}}
+              headed={false}
+              commas={null}
+              sections={course.sections.map(({ name }) => name)}
+              pointed={pointed}
+              onChange={point}
+            />
+          </div>
+        )}
         {!preview && (
           <div className="flex gap-2">
             <Button look="main" busy={busy} disabled={csv.trim() === ''} onClick={() => void look(csv)}>
@@ -162,8 +197,17 @@ export function BringIn({
       {preview && (
         <Preview
           preview={preview}
+          csv={csv}
+          course={course}
+          onMend={(line, text) => {
+            const mended = withLine(csv, line, text)
+            setCsv(mended)
+            void look(mended)
+          }}
           busy={busy}
           keep={keep}
+          pointed={pointed}
+          onPoint={point}
           onKeep={(next) => {
             setKeep(next)
             void look(csv, next)
@@ -172,12 +216,10 @@ export function BringIn({
             void attempt(async () => {
               for (const name of names) await call(addSection, { course: course.code }, { name })
               onDone()
-              setPreview(
-                await call(previewRoster, { course: course.code }, { csv, columns, keep: [...keep] }),
-              )
+              setPreview(await call(previewRoster, { course: course.code }, { csv, ...how() }))
             })
           }
-          onBring={(how) => void bring(how)}
+          onBring={(bringing) => void bring(bringing)}
           onClose={onClose}
         />
       )}

@@ -35,7 +35,7 @@ export function Lists({ course, mayEdit }: { course: string; mayEdit: boolean })
       </div>
       {own.length === 0 ? (
         <p className="text-soft">
-          None yet. A sheet can be for a list of people: nobody else then learns of it.
+          None yet. A sheet or a task can be for a list of people: nobody else then learns of it.
         </p>
       ) : (
         <ul>

@@ -62,10 +62,16 @@ export function OneRosterPick({
     ),
   )
   const wanted = (id: string) => chosen[id] !== undefined && chosen[id] !== ''
-  const lines = rosterOfClasses(reading.people, (id) => {
-    if (!wanted(id)) return undefined
-    return course.sections.length > 0 ? chosen[id] : null
-  })
+  /** The section of those who are in several of the classes, where somebody said it. */
+  const [said, setSaid] = useState<ReadonlyMap<string, string>>(new Map())
+  const { lines, several } = rosterOfClasses(
+    reading.people,
+    (id) => {
+      if (!wanted(id)) return undefined
+      return course.sections.length > 0 ? chosen[id] : null
+    },
+    said,
+  )
   return (
     <fieldset className="flex flex-col gap-2 rounded-field border border-line p-3">
       <legend className="px-1 font-semibold">Which classes of the export are this course?</legend>
@@ -83,6 +89,39 @@ export function OneRosterPick({
           </Choice>
         </label>
       ))}
+      {several.length > 0 && (
+        <fieldset className="flex flex-col gap-1 rounded-field bg-sun-soft px-3 py-1.5">
+          <legend className="float-left mb-1 font-semibold">
+            {several.length === 1
+              ? 'One student is in several of these classes. Which section is theirs?'
+              : `${several.length} students are in several of these classes. Which section is theirs?`}
+          </legend>
+          <div className="clear-both flex max-h-48 flex-col gap-1 overflow-auto">
+            {several.map(({ userId, name, sections }) => (
+              <label key={userId} className="flex flex-wrap items-center justify-between gap-2">
+                {name}
+                <Choice
+                  value={said.get(userId) ?? sections[0] ?? ''}
+                  onValue={(value) => setSaid(new Map(said).set(userId, value))}
+                >
+                  {sections.map((section) => (
+                    <option key={section}>{section}</option>
+                  ))}
+                </Choice>
+              </label>
+            ))}
+          </div>
+        </fieldset>
+      )}
+      {reading.notes.length > 0 && (
+        <ul className="rounded-field bg-sun-soft px-3 py-1.5">
+          {reading.notes.map((note) => (
+            <li key={note} className="wrap-anywhere">
+              {note}
+            </li>
+          ))}
+        </ul>
+      )}
       <div>
         <Button look="main" disabled={lines.length === 0} onClick={() => onPicked(writeRosterCsv(lines))}>
           {lines.length === 1

@@ -3,17 +3,22 @@ import { useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { CourseView } from '../../../contract/courses.ts'
 import type { RosterView } from '../../../contract/roster.ts'
-import { bySurname, matches } from '../../../core/names.ts'
+import { matches } from '../../../core/names.ts'
 import type { EnrolmentStatus } from '../../../core/roster.ts'
+import { Button } from '../../kit/Button.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
+import { part } from '../../kit/part.tsx'
+import { usePrinting } from '../../kit/usePrinting.ts'
 import { PersonAsk } from './PersonAsk.tsx'
 import { Several } from './Several.tsx'
 
+const AddressesAsk = part(async () => (await import('../../kit/AddressesAsk.tsx')).AddressesAsk)
+
 type Person = RosterView['people'][number]
-type SortKey = 'name' | 'email' | 'section' | 'role' | 'status'
+type SortKey = 'name' | 'email' | 'number' | 'section' | 'role' | 'status'
 
 const ROW = 37
 const STATUSES: { value: EnrolmentStatus; label: string }[] = [
@@ -37,21 +42,24 @@ export function People({
 }) {
   const [params] = useSearchParams()
   const pointed = people.find(({ code }) => code === params.get('person'))
-  const [typed, setTyped] = useState(pointed?.name ?? '')
+  const [typed, setTyped] = useState(pointed ? pointed.called || pointed.name : '')
   // The find box leads to somebody while this page is open, too.
   const [led, setLed] = useState(pointed?.code)
   if (led !== pointed?.code) {
     setLed(pointed?.code)
-    if (pointed) setTyped(pointed.name)
+    if (pointed) setTyped(pointed.called || pointed.name)
   }
   const [section, setSection] = useState('')
   const [status, setStatus] = useState<EnrolmentStatus | ''>('active')
   const [sort, setSort] = useState<{ by: SortKey; down: boolean }>({ by: 'role', down: false })
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set())
+  const printing = usePrinting()
+  const [copying, setCopying] = useState(false)
   const [editing, setEditing] = useState<Person | null>(null)
   const search = useRef<HTMLInputElement>(null)
   const scroller = useRef<HTMLDivElement>(null)
   useKey('/', () => search.current?.focus())
+  const ranks = useMemo(() => new Map(people.map(({ code }, i) => [code, i])), [people])
   const shown = useMemo(
     () =>
       people
@@ -59,10 +67,10 @@ export function People({
           (person) =>
             (section === '' || person.section === section) &&
             (status === '' || person.status === status) &&
-            matches(typed, person.name, person.email),
+            matches(typed, person.called, person.name, person.email, person.number),
         )
-        .sort((a, b) => (sort.down ? -1 : 1) * compare(a, b, sort.by)),
-    [people, section, status, typed, sort],
+        .sort((a, b) => (sort.down ? -1 : 1) * compare(a, b, sort.by, ranks)),
+    [people, section, status, typed, sort, ranks],
   )
   const rows = useVirtualizer({
     count: shown.length,
@@ -71,9 +79,11 @@ export function People({
     overscan: 12,
   })
   const hasSections = course.sections.length > 0
+  const numbered = people.some(({ number }) => number !== '')
   const columns = [
     ...(mayEdit ? ['2.25rem'] : []),
     'minmax(10rem, 1.4fr) minmax(12rem, 1.6fr)',
+    ...(numbered ? ['8rem'] : []),
     ...(hasSections ? ['8rem'] : []),
     '7rem 6rem',
     ...(mayEdit ? ['4.5rem'] : []),
@@ -87,10 +97,12 @@ export function People({
   const heads: { by: SortKey; label: string }[] = [
     { by: 'name', label: 'Name' },
     { by: 'email', label: 'Email' },
+    ...(numbered ? [{ by: 'number' as const, label: 'Student number' }] : []),
     ...(hasSections ? [{ by: 'section' as const, label: 'Section' }] : []),
     { by: 'role', label: 'Role' },
     { by: 'status', label: 'Status' },
   ]
+  if (printing) return <Printed people={shown} hasSections={hasSections} numbered={numbered} />
   return (
     <section aria-label="People" className="rounded-card border border-line bg-surface">
       <div className="flex flex-wrap gap-2 px-4 py-3">
@@ -98,7 +110,7 @@ export function People({
           ref={search}
           type="search"
           aria-label="Search people"
-          placeholder="Search by name or address  /"
+          placeholder="Search by name, address or number  /"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
           className={`${BOX} max-w-80`}
@@ -129,6 +141,9 @@ export function People({
             ? `${people.length} people`
             : `${shown.length} of ${people.length} people`}
         </output>
+        <Button className="ml-auto" disabled={shown.length === 0} onClick={() => setCopying(true)}>
+          Copy addresses
+        </Button>
       </div>
       {picked.size > 0 && (
         <Several course={course} picked={[...picked]} put={put} onDone={() => setPicked(new Set())} />
@@ -140,7 +155,7 @@ export function People({
         aria-rowcount={shown.length + 1}
         aria-label="Roster"
       >
-        <div className="min-w-[46rem]">
+        <div className={numbered ? 'min-w-[58rem]' : 'min-w-[46rem]'}>
           <div
             role="row"
             aria-rowindex={1}
@@ -181,7 +196,8 @@ export function People({
             {rows.getVirtualItems().map((item) => {
               const person = shown[item.index]
               if (!person) return null
-              const { code, name, email, section, role, status, attributes } = person
+              const { code, called, number, email, section, role, status } = person
+              const name = called || person.name
               return (
                 <div
                   key={code}
@@ -209,15 +225,20 @@ export function People({
                     ) : (
                       name
                     )}
-                    {Object.values(attributes).some((value) => value !== '') && (
+                    {besides(person).length > 0 && (
                       <span className="ml-2 text-sm font-normal text-faint">
-                        {Object.values(attributes).filter(Boolean).join(', ')}
+                        {besides(person).join(', ')}
                       </span>
                     )}
                   </span>
                   <span role="cell" className="truncate pr-3 text-soft">
                     {email}
                   </span>
+                  {numbered && (
+                    <span role="cell" className="figures truncate pr-3 text-soft">
+                      {number}
+                    </span>
+                  )}
                   {hasSections && <span role="cell">{section ?? ''}</span>}
                   <span role="cell" className="text-soft">
                     {role}
@@ -244,19 +265,80 @@ export function People({
         </div>
       </div>
       {shown.length === 0 && <p className="p-6 text-center text-soft">Nobody on this roster fits.</p>}
-      {editing && <PersonAsk course={course} person={editing} put={put} onClose={() => setEditing(null)} />}
+      {copying && (
+        <AddressesAsk
+          of={section === '' ? 'those shown' : `those shown of ${section}`}
+          emails={shown.map(({ email }) => email)}
+          onClose={() => setCopying(false)}
+        />
+      )}
+      {editing && (
+        <PersonAsk
+          course={course}
+          person={editing}
+          people={people}
+          put={put}
+          onClose={() => setEditing(null)}
+        />
+      )}
     </section>
   )
 }
 
-function compare(a: Person, b: Person, by: SortKey): number {
-  const names = bySurname(a.name, b.name)
+/** Everybody who is shown as a plain table, for paper. */
+function Printed({
+  people,
+  hasSections,
+  numbered,
+}: {
+  people: readonly Person[]
+  hasSections: boolean
+  numbered: boolean
+}) {
+  return (
+    <table aria-label="Roster" className="w-full border-collapse text-left text-sm">
+      <thead>
+        <tr className="border-b-2 border-ink">
+          <th scope="col">Name</th>
+          <th scope="col">Email</th>
+          {numbered && <th scope="col">Student number</th>}
+          {hasSections && <th scope="col">Section</th>}
+          <th scope="col">Role</th>
+          <th scope="col">Status</th>
+        </tr>
+      </thead>
+      <tbody>
+        {people.map((person) => (
+          <tr key={person.code} className="break-inside-avoid border-b border-line">
+            <th scope="row" className="font-semibold">
+              {person.called || person.name}
+            </th>
+            <td>{person.email}</td>
+            {numbered && <td>{person.number}</td>}
+            {hasSections && <td>{person.section}</td>}
+            <td>{person.role}</td>
+            <td>{person.status}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+/** What the roster says of somebody beside the name: the name it has for them where they are called otherwise, and attributes. */
+function besides({ name, called, attributes }: Person): string[] {
+  return [called === '' ? '' : name, ...Object.values(attributes)].filter((one) => one !== '')
+}
+
+/** Compares two people by a column, those alike as the class list has them. */
+function compare(a: Person, b: Person, by: SortKey, ranks: ReadonlyMap<string, number>): number {
+  const names = (ranks.get(a.code) ?? 0) - (ranks.get(b.code) ?? 0)
   switch (by) {
     case 'name':
       return names
     case 'role':
       return ROLES.indexOf(a.role) - ROLES.indexOf(b.role) || names
     default:
-      return (a[by] ?? '').localeCompare(b[by] ?? '', 'en') || names
+      return (a[by] ?? '').localeCompare(b[by] ?? '', 'en', { numeric: true }) || names
   }
 }

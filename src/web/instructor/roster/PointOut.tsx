@@ -1,48 +1,109 @@
+import type { RosterColumns } from '../../../contract/roster.ts'
+import type { Commas } from '../../../core/formats/rosterLines.ts'
 import { Choice } from '../../kit/Choice.tsx'
 
-/** Columns that somebody pointed out by hand, counted from 0. */
-export type Pointed = { [K in 'name' | 'email' | 'section' | 'role']?: number }
+/**
+ * What somebody said by hand of how a file is read: which column is which (−1 for none), where its headings are, how names
+ * with a comma read, and the section of everybody.
+ */
+export interface Pointed {
+  columns: RosterColumns
+  headings?: 'first' | 'none' | undefined
+  commas?: Commas | undefined
+  section?: string | undefined
+}
 
-const WANTED: { column: keyof Pointed; label: string }[] = [
+const WANTED: { column: keyof RosterColumns; label: string }[] = [
   { column: 'name', label: 'Name' },
+  { column: 'given', label: 'Given name' },
+  { column: 'surname', label: 'Surname' },
+  { column: 'called', label: 'Called' },
+  { column: 'number', label: 'Student number' },
   { column: 'email', label: 'Email' },
   { column: 'section', label: 'Section' },
   { column: 'role', label: 'Role' },
 ]
 
-/** Lets somebody say which column is which, where their names were not recognised. */
+/** Lets somebody say which column is which, also where it was recognised, and whether the first line has headings. */
 export function PointOut({
   header,
-  columns,
+  found,
+  headed,
+  commas,
+  sections,
+  pointed,
   onChange,
 }: {
+  /** What each column is called, or has in its first line. */
   header: readonly string[]
-  columns: Pointed
-  onChange: (columns: Pointed) => void
+  /** Which column is which as it was read. */
+  found: RosterColumns
+  /** Whether a line of headings was read. */
+  headed: boolean
+  /** How names with a comma were read; null where there are none. */
+  commas: Commas | null
+  /** The course’s sections, to put everybody in one; none where the file has a column of them. */
+  sections: readonly string[]
+  pointed: Pointed
+  onChange: (pointed: Pointed) => void
 }) {
   return (
     <fieldset className="flex flex-wrap gap-3">
-      <legend className="mb-1 text-soft">Say which column is which, then look again:</legend>
+      <legend className="sr-only">Which column is which</legend>
       {WANTED.map(({ column, label }) => (
         <label key={column} className="flex flex-col text-sm text-soft">
           {label}
           <Choice
-            value={columns[column] ?? ''}
-            onValue={(value) => {
-              const { [column]: _, ...others } = columns
-              onChange(value === '' ? others : { ...others, [column]: Number(value) })
-            }}
+            value={pointed.columns[column] ?? found[column] ?? -1}
+            onValue={(value) =>
+              onChange({ ...pointed, columns: { ...pointed.columns, [column]: Number(value) } })
+            }
           >
-            <option value="">by its name, or none</option>
+            <option value={-1}>not in it</option>
             {header.map((cell, i) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place in the line
               <option key={i} value={i}>
-                {cell || `column ${i + 1}`}
+                {headed ? cell || `column ${i + 1}` : `column ${i + 1}: ${cell}`}
               </option>
             ))}
           </Choice>
         </label>
       ))}
+      <label className="flex flex-col text-sm text-soft">
+        The first line
+        <Choice
+          value={pointed.headings ?? (headed ? 'first' : 'none')}
+          onValue={(value) =>
+            onChange({ ...pointed, columns: {}, headings: value === 'none' ? 'none' : 'first' })
+          }
+        >
+          <option value="first">has the headings</option>
+          <option value="none">is a person</option>
+        </Choice>
+      </label>
+      {commas && (
+        <label className="flex flex-col text-sm text-soft">
+          A name with a comma
+          <Choice value={commas} onValue={(value) => onChange({ ...pointed, commas: value as Commas })}>
+            <option value="surname-first">has the surname first</option>
+            <option value="as-is">stays as it stands</option>
+          </Choice>
+        </label>
+      )}
+      {sections.length > 0 && (
+        <label className="flex flex-col text-sm text-soft">
+          Section of everybody
+          <Choice
+            value={pointed.section ?? ''}
+            onValue={(value) => onChange({ ...pointed, section: value || undefined })}
+          >
+            <option value="">as the file says</option>
+            {sections.map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </Choice>
+        </label>
+      )}
     </fieldset>
   )
 }

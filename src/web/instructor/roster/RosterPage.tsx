@@ -1,11 +1,6 @@
 import { useState } from 'react'
 import { useParams } from 'react-router'
-import {
-  type CourseView,
-  changeCourse,
-  course as courseRoute,
-  type TutorsMay as May,
-} from '../../../contract/courses.ts'
+import { type CourseView, course as courseRoute } from '../../../contract/courses.ts'
 import { courseMarksFile } from '../../../contract/marks.ts'
 import { type RosterView, roster, undoRoster } from '../../../contract/roster.ts'
 import { fill } from '../../../contract/route.ts'
@@ -17,8 +12,6 @@ import { download } from '../../data/download.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button, ButtonLink } from '../../kit/Button.tsx'
-import { Check } from '../../kit/Check.tsx'
-import { Choice } from '../../kit/Choice.tsx'
 import { Frame } from '../../kit/Frame.tsx'
 import { useDo } from '../../kit/useDo.ts'
 import { FindBox } from '../FindBox.tsx'
@@ -26,11 +19,11 @@ import { BringIn } from './BringIn.tsx'
 import { Lists } from './Lists.tsx'
 import { People } from './People.tsx'
 import { PersonAsk } from './PersonAsk.tsx'
-import { Sections } from './Sections.tsx'
 
 const MARKS = [
   { file: 'marks.csv', label: 'CSV' },
   { file: 'marks.xlsx', label: 'XLSX' },
+  { file: 'marks.ods', label: 'ODS' },
 ]
 
 /** A course's roster: who is in it, bringing in a file, changing people by hand. */
@@ -59,7 +52,10 @@ export function RosterPage() {
       {({ course, view }) => (
         <Frame
           title={`Roster of ${course.courseCode}`}
-          crumbs={[{ label: `${course.courseCode} ${course.title}`, to: '/' }, { label: 'Roster' }]}
+          crumbs={[
+            { label: `${course.courseCode} ${course.title}`, to: `/courses/${course.code}` },
+            { label: 'Roster' },
+          ]}
           find={<FindBox />}
         >
           <Roster course={course} view={view} put={put} onChanged={refetch} />
@@ -83,7 +79,7 @@ function Roster({
   const { people, undo } = view
   const [bringing, setBringing] = useState(people.length <= 1)
   const [adding, setAdding] = useState(false)
-  const mayEdit = course.role === 'instructor'
+  const mayEdit = course.role === 'instructor' && course.archivedAt === null
   useDo({
     import: mayEdit && (() => setBringing(true)),
     add: mayEdit && (() => setAdding(true)),
@@ -112,7 +108,7 @@ function Roster({
             ].join(' · ')}
           </p>
           {mayEdit && (
-            <p className="text-sm text-soft">
+            <p className="text-sm text-soft print:hidden">
               Marks of all sheets:{' '}
               {MARKS.map(({ file, label }) => (
                 <a
@@ -129,7 +125,7 @@ function Roster({
           )}
         </div>
         {mayEdit && (
-          <div className="flex flex-wrap gap-2">
+          <div className="flex flex-wrap gap-2 print:hidden">
             <Button
               onClick={() => download(`${course.courseCode} roster.csv`, writeRosterCsv(active), 'text/csv')}
             >
@@ -146,7 +142,7 @@ function Roster({
         )}
       </div>
       {mayEdit && undo && (
-        <p className="flex flex-wrap items-center gap-3 rounded-field bg-seat-soft px-4 py-1.5">
+        <p className="flex flex-wrap items-center gap-3 rounded-field bg-seat-soft px-4 py-1.5 print:hidden">
           <span>
             Last change, {sayInstant(undo.at, course.zone)}: {undo.what}.
           </span>
@@ -158,43 +154,13 @@ function Roster({
       {mayEdit && bringing && (
         <BringIn course={course} onDone={onChanged} onClose={() => setBringing(false)} />
       )}
-      {mayEdit && active.some(({ role }) => role === 'tutor') && (
-        <TutorsMay course={course} onChanged={onChanged} />
-      )}
-      <div className="grid grid-cols-2 items-start gap-4 max-lg:grid-cols-1">
-        {mayEdit && <Sections course={course} onChanged={onChanged} />}
+      <div className="print:hidden">
         <Lists course={course.code} mayEdit={mayEdit} />
       </div>
       <People course={course} people={people} mayEdit={mayEdit} put={put} />
-      {adding && <PersonAsk course={course} person={null} put={put} onClose={() => setAdding(false)} />}
-    </div>
-  )
-}
-
-/** What tutors may do besides seeing the groups. */
-function TutorsMay({ course, onChanged }: { course: CourseView; onChanged: () => void }) {
-  const act = useAct()
-  const choose = (changes: { tutorsMay?: May; tutorsMark?: boolean }) =>
-    act.do({
-      work: () => call(changeCourse, { course: course.code }, changes),
-      put: onChanged,
-    })
-  return (
-    <div className="flex flex-wrap items-center gap-x-6 gap-y-2">
-      <label className="flex max-w-full flex-wrap items-center gap-2">
-        Tutors
-        <Choice
-          value={course.tutorsMay}
-          onValue={(value) => void choose({ tutorsMay: value as May })}
-          className="max-w-full font-semibold"
-        >
-          <option value="see">see groups and who sits there</option>
-          <option value="seat">also seat people in the groups they look after</option>
-        </Choice>
-      </label>
-      <Check checked={course.tutorsMark} onValue={(on) => void choose({ tutorsMark: on })}>
-        and mark the work of those groups
-      </Check>
+      {adding && (
+        <PersonAsk course={course} person={null} people={people} put={put} onClose={() => setAdding(false)} />
+      )}
     </div>
   )
 }

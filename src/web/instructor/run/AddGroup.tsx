@@ -1,27 +1,36 @@
 import { Dialog } from 'radix-ui'
 import { useState } from 'react'
+import type { RunView } from '../../../contract/seats.ts'
 import { addTopic, removeTopic } from '../../../contract/topics.ts'
 import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
-import { Field } from '../../kit/Field.tsx'
+import { Choice } from '../../kit/Choice.tsx'
+import { Field, FieldFrame } from '../../kit/Field.tsx'
 import { FormBox } from '../../kit/FormBox.tsx'
+import { typedLimit } from '../record/limits.ts'
 
-/** Adds a topic with its groups from Run, with the common limit. */
-export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => void }) {
+const EMPTY = { title: '', section: '', seats: '' }
+
+/** Adds a topic from Run, with its groups or one in a single section, with the common limit or its own. */
+export function AddGroup({ view, onAdded }: { view: RunView; onAdded: () => void }) {
+  const { code: sheet, sections } = view
   const [open, setOpen] = useState(false)
-  const unsent = useUnsent(`new group ${sheet}`, '')
-  const title = unsent.value
+  const unsent = useUnsent(`further group ${sheet}`, EMPTY)
+  const { title, section, seats } = unsent.value
+  const set = (more: Partial<typeof EMPTY>) => unsent.write({ ...unsent.value, ...more })
   const act = useAct()
   const { fault, busy } = act
   const add = async () => {
     let added = ''
     const done = await act.do({
       work: async () => {
-        const view = await call(addTopic, { sheet }, { title })
-        added = view.topics.at(-1)?.code ?? ''
-        return view
+        const own = seats.trim() === '' ? null : typedLimit(seats)
+        const body = { title, seats: own, ...(section !== '' && { only: section }) }
+        const answer = await call(addTopic, { sheet }, body)
+        added = answer.topics.at(-1)?.code ?? ''
+        return answer
       },
       undo: (confirmed) => call(removeTopic, { sheet, topic: added }, { confirmed }),
       put: onAdded,
@@ -40,7 +49,7 @@ export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => voi
       {open && (
         <FormBox
           title="Add a group"
-          words="A topic comes at the end of the sheet, with a group in every section and the common limit. Exceptions are set in Compose, or on the group itself."
+          words="A topic comes at the end of the sheet. Its groups get the subjects and tasks that all groups have."
           onClose={() => setOpen(false)}
           onSubmit={(event) => {
             event.preventDefault()
@@ -50,9 +59,34 @@ export function AddGroup({ sheet, onAdded }: { sheet: string; onAdded: () => voi
           <Field
             label="Title"
             value={title}
-            onChange={(event) => unsent.write(event.target.value)}
-            fault={fault ? (fault.field('title') ?? fault.message) : undefined}
+            onChange={({ target }) => set({ title: target.value })}
+            fault={
+              fault ? (fault.field('title') ?? (fault.problem.errors ? undefined : fault.message)) : undefined
+            }
           />
+          <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
+            {sections.length > 0 && (
+              <FieldFrame label="Where" fault={fault?.field('only')}>
+                {(ids) => (
+                  <Choice {...ids} value={section} onValue={(value) => set({ section: value })}>
+                    <option value="">as the sheet has it</option>
+                    {sections.map(({ code, name }) => (
+                      <option key={code} value={code}>
+                        one group in {name}
+                      </option>
+                    ))}
+                  </Choice>
+                )}
+              </FieldFrame>
+            )}
+            <Field
+              label="Seats"
+              hint="Empty: as on the sheet"
+              value={seats}
+              onChange={({ target }) => set({ seats: target.value })}
+              fault={fault?.field('seats')}
+            />
+          </div>
           <div className="flex justify-end gap-2 border-t tear pt-4">
             <Dialog.Close asChild>
               <Button>Cancel</Button>

@@ -6,6 +6,7 @@ import { NO_LIMIT } from '../../../core/limit.ts'
 import { sayInstant, saySlot } from '../../../core/zone.ts'
 import { IconButton } from '../../kit/IconButton.tsx'
 import { PipRow } from '../../kit/Pip.tsx'
+import { AddressesOf } from '../AddressesOf.tsx'
 import { DROP, SCROLLS, useDraggedOver } from './drops.ts'
 import { GroupRecord, useGroupRecord } from './GroupRecord.tsx'
 import { GroupTools } from './GroupTools.tsx'
@@ -55,6 +56,10 @@ export function GroupPanel({
     ]
       .filter(Boolean)
       .join(', ')
+  const own = (person: string) => ({
+    to: `/courses/${view.course.code}/people/${person}`,
+    name: names.get(person) ?? '',
+  })
   const missing = Math.max(0, group.floor - members.length)
   const mayPick = view.maySeat === 'all' || (view.maySeat === 'own' && group.tutors.includes(view.you))
   return (
@@ -66,6 +71,7 @@ export function GroupPanel({
       <div className="flex items-start justify-between gap-2">
         <div>
           <h2 className="text-lg">{topic?.title}</h2>
+          {group.called && <p className="text-soft">called {group.called}</p>}
           <p className="text-soft">{[section?.name, group.place].filter(Boolean).join(' · ')}</p>
           {(view.mayEdit || group.tutors.includes(view.you)) && (
             <Link
@@ -118,6 +124,7 @@ export function GroupPanel({
                     wide
                   />
                 )}
+                {/* A list to pick from holds no links: whoever is picked has one in the bar below. */}
                 <span className="figures block px-1 text-sm text-soft">{standing(person, at)}</span>
               </div>
             ))
@@ -128,18 +135,27 @@ export function GroupPanel({
           {members.map(({ person, at }) => (
             <li key={person}>
               <span className="block font-semibold">{names.get(person)}</span>
-              <span className="figures block px-1 text-sm text-soft">{standing(person, at)}</span>
+              <PersonLink {...own(person)}>{standing(person, at)}</PersonLink>
             </li>
           ))}
         </ul>
       )}
       {members.length === 0 && <p className="text-soft">Nobody sits here yet.</p>}
+      {members.length > 0 && (
+        <div className="mt-2">
+          <AddressesOf sheet={view.code} people={members.map(({ person }) => person)} of="this group" />
+        </div>
+      )}
       {group.line.length > 0 && (
         <div className="mt-3">
           <h3 className="text-base">In line</h3>
           <ol className="list-decimal pl-5">
             {group.line.map((person) => (
-              <li key={person}>{names.get(person)}</li>
+              <li key={person}>
+                <Link className="hover:underline" to={own(person).to}>
+                  {names.get(person)}
+                </Link>
+              </li>
             ))}
           </ol>
         </div>
@@ -150,5 +166,19 @@ export function GroupPanel({
       <Tutors view={view} group={group} onChanged={onChanged} />
       {record && <GroupRecord view={view} record={record} />}
     </aside>
+  )
+}
+
+/** How somebody sits in the group, as the way to all that there is of them. */
+function PersonLink({ to, name, children }: { to: string; name: string; children: string }) {
+  return (
+    <Link
+      to={to}
+      aria-label={`${name}: ${children}`}
+      title={`All there is of ${name}`}
+      className="figures block px-1 text-sm text-soft hover:underline"
+    >
+      {children}
+    </Link>
   )
 }

@@ -4,6 +4,7 @@ import type { RunView } from '../../../contract/seats.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useNow } from '../../data/clock.ts'
 import { Button } from '../../kit/Button.tsx'
+import { TOOLTIP } from '../../kit/chartLooks.ts'
 import { paceOf } from './pace.ts'
 
 /** Line patterns that tell sections apart besides their names at the end of the line. */
@@ -146,12 +147,7 @@ function Chart({
             <Tooltip
               isAnimationActive={false}
               labelFormatter={(at) => sayInstant(String(at), zone)}
-              contentStyle={{
-                background: 'var(--color-surface)',
-                border: '1px solid var(--color-line-strong)',
-                borderRadius: 'var(--radius-field)',
-                color: 'var(--color-ink)',
-              }}
+              contentStyle={TOOLTIP}
             />
             {lines.map(({ key, name, dash, colour }) => (
               <Line

@@ -1,6 +1,6 @@
 import { useEffect } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
-import { Button, Key } from '../../kit/Button.tsx'
+import { Button, ButtonLink, Key } from '../../kit/Button.tsx'
 import { typing, useKey } from '../../kit/keys.ts'
 import type { Seating } from './useSeating.ts'
 
@@ -43,6 +43,15 @@ export function PickBar({ view, seating, onSeat }: { view: RunView; seating: Sea
         <Button size="small" busy={busy} onClick={swap}>
           Swap the two <Key>X</Key>
         </Button>
+      )}
+      {first && picks.length === 1 && (
+        <ButtonLink
+          size="small"
+          to={`/courses/${view.course.code}/people/${first.person}`}
+          label={`Their page: ${names.get(first.person)}`}
+        >
+          Their page
+        </ButtonLink>
       )}
       {seated.length > 0 && (
         <Button size="small" busy={busy} onClick={() => void seating.seat(seated, null)}>

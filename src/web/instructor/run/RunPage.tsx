@@ -163,7 +163,7 @@ function Watch({
             <LookBar look={look} onLook={setLook} />
             {view.mayEdit && (
               <span className="ml-auto">
-                <AddGroup sheet={view.code} onAdded={refetch} />
+                <AddGroup view={view} onAdded={refetch} />
               </span>
             )}
           </div>

@@ -1,10 +1,11 @@
 import { type ReactNode, useRef, useState } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
-import { bySurname, matches, shortNames } from '../../../core/names.ts'
+import { matches, shortNames } from '../../../core/names.ts'
 import type { Tally } from '../../../core/tally.ts'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
 import { Pip } from '../../kit/Pip.tsx'
+import { AddressesOf } from '../AddressesOf.tsx'
 import { DROP, TRAY, useDraggedOver } from './drops.ts'
 import { PersonChip } from './PersonChip.tsx'
 import { PickList } from './PickList.tsx'
@@ -35,9 +36,9 @@ export function Tray({
 
   const left = new Set(tally.noGroup)
   const people = view.people.filter(({ code }) => left.has(code))
-  const shown = people
-    .filter((person) => (section === null || person.section === section) && matches(typed, person.name))
-    .sort((a, b) => bySurname(a.name, b.name))
+  const shown = people.filter(
+    (person) => (section === null || person.section === section) && matches(typed, person.name),
+  )
   const list = shown.map(({ code }) => ({ person: code, from: null }))
   const short = shortNames(view.sections.map(({ name }) => name))
   const sectionNames = new Map(view.sections.map(({ code }, i) => [code, short[i]]))
@@ -82,6 +83,15 @@ export function Tray({
             {name} {left}
           </Choice>
         ))}
+        <AddressesOf
+          sheet={view.code}
+          people={shown.map(({ code }) => code)}
+          of={
+            section === null && typed === ''
+              ? 'those without a group'
+              : `${shown.length} of those without a group`
+          }
+        />
         <input
           ref={search}
           type="search"

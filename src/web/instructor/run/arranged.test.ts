@@ -10,6 +10,7 @@ const group = (code: string, topic: string, seats: number, more: Partial<RunGrou
   ownSeats: null,
   floor: 2,
   held: 0,
+  called: '',
   line: [],
   place: '',
   startsAt: null,

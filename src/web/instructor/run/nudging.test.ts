@@ -5,6 +5,7 @@ import { asRead, FIRST_TEXT, peopleFor } from './nudging.ts'
 const person = (code: string, more: Partial<NudgePerson> = {}): NudgePerson => ({
   code,
   name: `${code} Lindqvist`,
+  firstName: code,
   section: 'tue',
   groups: [],
   firstOpened: null,
@@ -39,7 +40,7 @@ it('shows a text as one recipient reads it', () => {
     timeLeft: '2 h',
     link: '/s/k3x',
   }
-  expect(asRead(FIRST_TEXT.text, { name: 'Ada Lindqvist' }, '', fields)).toBe(
+  expect(asRead(FIRST_TEXT.text, { name: 'Ada Lindqvist', firstName: 'Ada' }, '', fields)).toBe(
     'Dear Ada,\n\nyou have no group yet on “Benches”. It closes Fri 17:00, in 2 h.\n\nTake a seat here: /s/k3x',
   )
 })

@@ -1,5 +1,5 @@
 import type { NudgePerson, NudgesView } from '../../../contract/nudges.ts'
-import { fillFields, firstName } from '../../../core/nudge.ts'
+import { fillFields } from '../../../core/nudge.ts'
 
 /** Whom a nudge goes to, before single people are picked. */
 export type Whom = 'no-group' | 'never-opened' | 'opened' | 'seated' | 'everybody' | 'groups'
@@ -26,14 +26,14 @@ export function peopleFor(
 /** A text as one recipient would read it. */
 export function asRead(
   text: string,
-  person: Pick<NudgePerson, 'name'>,
+  person: Pick<NudgePerson, 'name' | 'firstName'>,
   group: string,
   fields: NudgesView['fields'],
 ): string {
   const { sheet, course, closes, timeLeft, link } = fields
   return fillFields(text, {
     name: person.name,
-    'first name': firstName(person.name),
+    'first name': person.firstName,
     sheet,
     course,
     closes,

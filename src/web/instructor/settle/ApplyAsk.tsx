@@ -1,7 +1,7 @@
 import type { PlanContent } from '../../../contract/plans.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Check } from '../../kit/Check.tsx'
-import { changesIn } from './content.ts'
+import { changesIn, madeCount } from './content.ts'
 
 /** Asks before a plan is applied, and whether those who get a seat are told. */
 export function ApplyAsk({
@@ -33,9 +33,7 @@ export function ApplyAsk({
       onYes={onYes}
     >
       <p>{changesIn(content)}. All of it happens in one step, and can be undone.</p>
-      {content.settings.made && (
-        <p>{content.settings.made.titles.length} topics are added to the sheet for it.</p>
-      )}
+      {content.settings.made && <p>{madeCount(content)} topics are added to the sheet for it.</p>}
       {tell === null ? (
         <p>
           Nobody is told yet: the sheet is a draft. When you publish it, you can tell everybody who sits on

@@ -9,6 +9,8 @@ export interface Opened {
   key: string
   title: string
   content: PlanContent
+  /** Whether it was proposed, and is kept nowhere. */
+  proposed?: boolean
 }
 
 /** Another plan beside this one: its figures, and whom the two seat differently. */

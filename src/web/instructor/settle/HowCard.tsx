@@ -1,13 +1,24 @@
 import { Dices } from 'lucide-react'
 import type { SettleView } from '../../../contract/plans.ts'
 import { DEFAULT_ORDER } from '../../../core/names.ts'
+import { SECTION_MARK } from '../../../core/pattern.ts'
 import type { PlanMethod } from '../../../core/plan/types.ts'
 import { type GroupCount, saySizes } from '../../../core/supply.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Card } from '../../kit/Card.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
-import { type Choices, firstMaking, type MadeIn, type Making, madeIn } from './input.ts'
+import {
+  type Choices,
+  COUNTS_IN,
+  type CountsIn,
+  countedBy,
+  countsIn,
+  firstMaking,
+  type MadeIn,
+  type Making,
+  madeIn,
+} from './input.ts'
 import { NameOrderFields } from './NameOrderFields.tsx'
 
 const METHODS: { value: PlanMethod; label: string; notice: string }[] = [
@@ -114,7 +125,11 @@ export function HowCard({
               Sections mixed
             </Check>
           )}
-          <NamesOfGroups making={making} change={(more) => change({ making: { ...making, ...more } })} />
+          <NamesOfGroups
+            making={making}
+            sections={!making.mixed && view.sections.length > 0}
+            change={(more) => change({ making: { ...making, ...more } })}
+          />
         </>
       )}
       {method === 'surname' && (
@@ -165,11 +180,20 @@ const COUNTED: Record<GroupCount['by'], string> = {
 }
 
 /** How the groups that are made are called. */
-function NamesOfGroups({ making, change }: { making: Making; change: (more: Partial<Making>) => void }) {
+function NamesOfGroups({
+  making,
+  sections,
+  change,
+}: {
+  making: Making
+  /** Whether groups are made in each section. */
+  sections: boolean
+  change: (more: Partial<Making>) => void
+}) {
   return (
     <div className="mt-2 flex items-end gap-2">
       <label className="flex min-w-0 flex-1 flex-col text-sm text-soft">
-        Called (# counts)
+        Called (# counts{sections && `, ${SECTION_MARK} is the section`})
         <input
           value={making.pattern}
           maxLength={60}
@@ -180,11 +204,16 @@ function NamesOfGroups({ making, change }: { making: Making; change: (more: Part
       <label className="flex flex-col text-sm text-soft">
         in
         <Choice
-          value={making.letters ? 'letters' : 'numbers'}
-          onValue={(value) => change({ letters: value === 'letters' })}
+          value={countsIn(making)}
+          onValue={(value) => change(countedBy(value as CountsIn, making.pattern))}
         >
-          <option value="numbers">numbers</option>
-          <option value="letters">letters</option>
+          {Object.entries(COUNTS_IN)
+            .filter(([value]) => sections || value !== 'sections')
+            .map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
         </Choice>
       </label>
     </div>

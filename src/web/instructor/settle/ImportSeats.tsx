@@ -1,11 +1,11 @@
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import type { SettleView } from '../../../contract/plans.ts'
 import { roster } from '../../../contract/roster.ts'
 import { readSeatsCsv, type SeatsReading } from '../../../core/formats/groupsCsv.ts'
 import { call, faultOf } from '../../data/call.ts'
-import { readText } from '../../data/readText.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Card } from '../../kit/Card.tsx'
+import { TableFile } from '../../tables/TableFile.tsx'
 
 /** Reads a CSV of who sits where as a plan: looked at like any other, and applied only then. */
 export function ImportSeats({
@@ -16,19 +16,20 @@ export function ImportSeats({
   /** Given where each person of the file is to sit. */
   onRead: (pins: ReadonlyMap<string, string | null>) => void
 }) {
-  const file = useRef<HTMLInputElement>(null)
   const [reading, setReading] = useState<SeatsReading | null>(null)
   const [fault, setFault] = useState('')
-  const read = async (chosen: File | undefined) => {
-    if (!chosen) return
+  const read = async (text: string) => {
     try {
-      const text = await readText(chosen)
       const { people } = await call(roster, { course: view.course.code })
-      const emails = new Map(people.map(({ code, email }) => [code, email]))
+      const known = new Map(people.map(({ code, email, number }) => [code, { email, number }]))
       const sections = new Map(view.sections.map(({ code, name }) => [code, name]))
       const titles = new Map(view.topics.map(({ code, title }) => [code, title]))
       const done = readSeatsCsv(text, {
-        people: view.basis.people.map((person) => ({ ...person, email: emails.get(person.key) ?? '' })),
+        people: view.basis.people.map((person) => ({
+          ...person,
+          ...(known.get(person.key) ?? { email: '', number: '' }),
+        })),
+        seatsEach: view.rules.seatsEach,
         groups: view.groups.map(({ code, topic, section }) => ({
           key: code,
           topic: titles.get(topic) ?? '',
@@ -43,17 +44,21 @@ export function ImportSeats({
       setFault(error instanceof Error && error.name !== 'Error' ? error.message : faultOf(error).message)
     }
   }
-  /** Everybody of the file as it says; those without a group whom it does not name are left as they are. */
+  /**
+   * Everybody of the file as it says; those without a group whom it does not name are left as they are. A plan gives or
+   * changes one seat of a person: of several the one that is new.
+   */
   const use = ({ seats }: SeatsReading) => {
-    const seated = new Map(view.basis.seats.map(({ person, group }) => [person, group]))
+    const held = new Map<string, (string | null)[]>()
+    for (const { person, group } of view.basis.seats) held.set(person, [...(held.get(person) ?? []), group])
     const named = new Set(seats.map(({ person }) => person))
-    const others = view.basis.people.filter(({ key }) => !named.has(key) && !seated.has(key))
-    const changes = seats.filter(({ person, group }) => (seated.get(person) ?? null) !== group)
+    const others = view.basis.people.filter(({ key }) => !named.has(key) && !held.has(key))
+    const changes = seats.filter(({ person, group }) => !(held.get(person) ?? [null]).includes(group))
     onRead(
       new Map([
         ...changes.map(({ person, group }) => [person, group] as const),
         ...seats
-          .filter(({ person, group }) => group === null && !seated.has(person))
+          .filter(({ person, group }) => group === null && !held.has(person))
           .map(({ person }) => [person, null] as const),
         ...others.map(({ key }) => [key, null] as const),
       ]),
@@ -62,22 +67,12 @@ export function ImportSeats({
   return (
     <Card title="From a file">
       <p className="text-sm text-faint">
-        A CSV with the columns email (or name) and topic, such as the Ledger saves, becomes a plan to look at.
+        A spreadsheet or CSV with the columns email (or name) and topic, such as the Ledger saves, becomes a
+        plan to look at.
       </p>
-      <input
-        ref={file}
-        type="file"
-        accept=".csv,text/csv,text/plain"
-        className="sr-only"
-        aria-label="CSV of who sits where"
-        onChange={({ target }) => {
-          void read(target.files?.[0])
-          target.value = ''
-        }}
-      />
-      <Button size="small" className="mt-2" onClick={() => file.current?.click()}>
-        Choose a file
-      </Button>
+      <div className="mt-2">
+        <TableFile label="Choose a file" file="Table of who sits where" onText={(text) => void read(text)} />
+      </div>
       {fault && (
         <p role="alert" className="mt-2 text-sm text-ember">
           {fault}

@@ -104,7 +104,7 @@ function AddKeeping({
         label="Type a name"
         people={view.basis.people
           .filter(({ key }) => !people.includes(key))
-          .map(({ key, name }) => ({ key, name, seated: seated.has(key) }))}
+          .map((person) => ({ ...person, seated: seated.has(person.key) }))}
         onPick={(person) => setPeople([...people, person])}
       />
       {people.length > 0 && (

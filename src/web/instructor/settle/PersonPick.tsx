@@ -10,7 +10,7 @@ export function PersonPick({
 }: {
   label: string
   /** Those without a group are offered first. */
-  people: readonly { key: string; name: string; seated?: boolean }[]
+  people: readonly { key: string; name: string; listed?: string; seated?: boolean }[]
   onPick: (person: string) => void
 }) {
   const [typed, setTyped] = useState('')
@@ -20,7 +20,11 @@ export function PersonPick({
   const found = open
     ? people
         .filter(({ name }) => matches(typed, name))
-        .sort((a, b) => Number(a.seated ?? false) - Number(b.seated ?? false) || bySurname(a.name, b.name))
+        .sort(
+          (a, b) =>
+            Number(a.seated ?? false) - Number(b.seated ?? false) ||
+            bySurname(a.listed ?? a.name, b.listed ?? b.name),
+        )
         .slice(0, 8)
     : []
   const pick = (person: string | undefined) => {

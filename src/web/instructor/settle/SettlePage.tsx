@@ -52,6 +52,7 @@ import { PlannedField } from './PlannedField.tsx'
 import { Planning } from './Planning.tsx'
 import { Proof } from './Proof.tsx'
 import { Troubles } from './Troubles.tsx'
+import { useMending } from './useMending.ts'
 import { usePlanner } from './usePlanner.ts'
 
 /** Settle: seat the rest by a plan that is looked at, changed by hand, applied and taken back. */
@@ -110,6 +111,7 @@ function Settling({
   const [drawn, setDrawn] = useState(false)
   const key = useRef(newKey())
 
+  useMending(view, choices, newKey, setOpened)
   const { basis, sections, topics, sat, attributes, mayEdit } = view
   // The rest of the view changes without any bearing on the plan.
   const ground = useSame({ basis, sections, topics, sat, attributes })
@@ -164,7 +166,7 @@ function Settling({
         call(
           applyPlan,
           { sheet: view.code },
-          { key: applied, title, content, tell: tell && view.publishedAt !== null },
+          { key: applied, title, content, tell: tell && view.publishedAt !== null, publish: false },
         ),
       undo: async () => {
         undone = (await call(undoPlan, { sheet: view.code, plan: applied })).undone
@@ -191,8 +193,9 @@ function Settling({
     const { fault } = await act.do<SettleView | null>({
       work: async () => {
         const at = { sheet: view.code }
-        if (applied) await call(applyPlan, at, { key: applied, title, content, tell: false })
-        await call(publishSheet, at, { tell })
+        // All of it or nothing: groups that cannot go out are not made either.
+        if (applied) await call(applyPlan, at, { key: applied, title, content, tell, publish: true })
+        else await call(publishSheet, at, { tell })
         return null
       },
       undo: async () => {
@@ -291,7 +294,9 @@ function Settling({
               <div className="flex flex-col gap-3 border-b border-line px-5 py-3">
                 {opened && (
                   <p className="flex flex-wrap items-center gap-2 rounded-field bg-seat-soft px-3 py-1.5">
-                    You look at the plan “{opened.title}” as it was kept.
+                    {opened.proposed
+                      ? `${opened.title}: nothing is changed until it is applied.`
+                      : `You look at the plan “${opened.title}” as it was kept.`}
                     <Button size="small" onClick={() => setOpened(null)}>
                       Plan anew
                     </Button>

@@ -1,4 +1,5 @@
-import type { MadeGroups, PlanContent, SettleView } from '../../../contract/plans.ts'
+import { type MadeGroups, madeKey, type PlanContent, type SettleView } from '../../../contract/plans.ts'
+import { namesSection } from '../../../core/pattern.ts'
 import type { Plan, PlanInput } from '../../../core/plan/types.ts'
 import type { Choices } from './input.ts'
 import type { GroupAfter } from './MoveList.tsx'
@@ -15,6 +16,16 @@ export function changesIn({ moves, left, after }: PlanContent): string {
   ]
     .filter(Boolean)
     .join(', ')
+}
+
+/** How many topics a plan adds: one for each name, or for each group where names have the section in them. */
+export function madeCount({ settings: { made }, moves }: Pick<PlanContent, 'settings' | 'moves'>): number {
+  if (made === null) return 0
+  const keys = new Set(made.titles.flatMap((_, i) => [madeKey(i, null)]))
+  const used = new Set(moves.map(({ to }) => to).filter((to) => to.startsWith('made ')))
+  return !made.mixed && made.titles.some(namesSection) && [...used].some((to) => !keys.has(to))
+    ? used.size
+    : made.titles.length
 }
 
 /** A name for a plan that follows from the choices. */

@@ -1,6 +1,6 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
 import { LIMITS } from '../../../core/limits.ts'
-import { topicsOfPattern } from '../../../core/pattern.ts'
+import { inSection, namesSection, SECTION_MARK, topicsOfPattern } from '../../../core/pattern.ts'
 import type { Mixing, PlanGroup, PlanInput, PlanMethod } from '../../../core/plan/types.ts'
 import { type GroupCount, groupSizes } from '../../../core/supply.ts'
 
@@ -113,12 +113,31 @@ export function madeGroups(view: Ground, made: readonly MadeIn[], making: Making
     },
     LIMITS.topics * 2,
   )
-  const titles = names.map(({ title }) => title).filter((title) => !taken.has(title.toLowerCase()))
+  const places = view.sections.map(({ name }) => name)
+  const isFree = (title: string) =>
+    namesSection(title)
+      ? !places.some((name) => taken.has(inSection(title, name).toLowerCase()))
+      : !taken.has(title.toLowerCase())
+  const titles = names.map(({ title }) => title).filter(isFree)
   return {
     titles: titles.slice(0, count),
     mixed: making?.mixed ?? false,
     seats: Math.max(1, ...made.flatMap(({ sizes }) => sizes)),
   }
+}
+
+/** What counts in the names of groups: numbers, letters, or each section for itself. */
+export const COUNTS_IN = { numbers: 'numbers', letters: 'letters', sections: 'section and number' } as const
+export type CountsIn = keyof typeof COUNTS_IN
+
+/** What counts in a pattern. */
+export const countsIn = ({ pattern, letters }: Pick<Making, 'pattern' | 'letters'>): CountsIn =>
+  namesSection(pattern) ? 'sections' : letters ? 'letters' : 'numbers'
+
+/** A pattern in which something else counts. */
+export function countedBy(by: CountsIn, pattern: string): Pick<Making, 'pattern' | 'letters'> {
+  if (by === 'sections') return { pattern: `${SECTION_MARK} #`, letters: false }
+  return { pattern: namesSection(pattern) ? FIRST_PATTERN : pattern, letters: by === 'letters' }
 }
 
 /** An attribute, and whether each group has a mix of it or is alike in it. */

@@ -1,4 +1,5 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
+import { inSection, namesSection } from '../../../core/pattern.ts'
 import type { Gap } from '../../../core/plan/cost.ts'
 import type { MoveReason, PlanConflict } from '../../../core/plan/types.ts'
 
@@ -21,8 +22,12 @@ export function planNaming(view: SettleView, made: MadeGroups | null): PlanNamin
     ]),
   )
   made?.titles.forEach((title, i) => {
-    for (const section of [null, ...view.sections.map(({ code }) => code)])
-      groups.set(madeKey(i, section), { title, section: sections.get(section ?? '') ?? '' })
+    for (const section of [null, ...view.sections.map(({ code }) => code)]) {
+      const name = sections.get(section ?? '') ?? ''
+      // A name with the section in it says it once.
+      const own = { title: inSection(title, name), section: namesSection(title) ? '' : name }
+      groups.set(madeKey(i, section), own)
+    }
   })
   const sectionByPerson = new Map(
     view.basis.people.map(({ key, section }) => [key, sections.get(section ?? '') ?? '']),

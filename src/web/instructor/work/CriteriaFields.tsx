@@ -1,4 +1,4 @@
-import type { TaskView } from '../../../contract/tasks.ts'
+import type { KnownCriteria } from '../../../contract/tasks.ts'
 import { type Criterion, mostPoints } from '../../../core/marks.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Choice } from '../../kit/Choice.tsx'
@@ -14,8 +14,8 @@ export function CriteriaFields({
 }: {
   criteria: readonly Criterion[]
   onCriteria: (criteria: readonly Criterion[]) => void
-  /** Tasks whose criteria can be used again. */
-  others: readonly TaskView[]
+  /** Criteria of other tasks, on any sheet of the course, that can be used again. */
+  others: readonly KnownCriteria[]
 }) {
   const change = (id: string, more: Partial<Criterion>) =>
     onCriteria(criteria.map((one) => (one.id === id ? { ...one, ...more } : one)))
@@ -78,16 +78,23 @@ export function CriteriaFields({
             aria-label="Use the criteria of another task"
             value=""
             onValue={(value) => {
-              const found = others.find(({ code }) => code === value)
+              const found = others.find(({ task }) => task === value)
               if (found) onCriteria(found.criteria.map((one) => ({ ...one, id: crypto.randomUUID() })))
             }}
           >
             <option value="">the criteria of another task…</option>
-            {others.map(({ code, title }) => (
-              <option key={code} value={code}>
-                {title}
-              </option>
-            ))}
+            {[...new Set(others.map(({ sheet }) => sheet))].map((sheet) => {
+              const here = others.filter((one) => one.sheet === sheet)
+              return (
+                <optgroup key={sheet} label={here[0]?.sheetTitle}>
+                  {here.map(({ task, title }) => (
+                    <option key={task} value={task}>
+                      {title}
+                    </option>
+                  ))}
+                </optgroup>
+              )
+            })}
           </Choice>
         )}
       </div>

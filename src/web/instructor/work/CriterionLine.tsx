@@ -1,4 +1,4 @@
-import { useRef } from 'react'
+import { type ReactNode, useRef } from 'react'
 import { type Criterion, fitPoints, STEP } from '../../../core/marks.ts'
 
 /** A group placed on the line before. */
@@ -17,6 +17,7 @@ export function CriterionLine({
   value,
   placed,
   disabled,
+  note,
   onPlace,
   onGo,
 }: {
@@ -25,6 +26,8 @@ export function CriterionLine({
   value: number | undefined
   placed: readonly Placed[]
   disabled: boolean
+  /** Said under its title. */
+  note?: ReactNode
   onPlace: (points: number) => void
   onGo: (owner: string) => void
 }) {
@@ -40,7 +43,10 @@ export function CriterionLine({
   for (const one of placed) stacks.set(one.points, [...(stacks.get(one.points) ?? []), one])
   return (
     <div className="grid grid-cols-[11rem_minmax(0,1fr)_4rem] items-center gap-4 border-b tear py-1 last:border-0 max-sm:grid-cols-1 max-sm:gap-1">
-      <span className="font-semibold">{title}</span>
+      <div>
+        <span className="font-semibold">{title}</span>
+        {note}
+      </div>
       <div className="relative h-12">
         <div className="absolute inset-x-0 bottom-[1.375rem]">
           {[...stacks].map(([at, group]) => (
@@ -57,7 +63,7 @@ export function CriterionLine({
                   aria-label={`Go to ${title}, placed at ${at}`}
                   title={`${title}: ${at}`}
                   onClick={() => onGo(owner)}
-                  className="h-[0.4375rem] w-[0.375rem] rounded-[2px] bg-open/70 hover:bg-seat"
+                  className="drawn h-[0.4375rem] w-[0.375rem] rounded-[2px] bg-open/70 hover:bg-seat"
                 />
               ))}
             </span>
@@ -95,12 +101,12 @@ export function CriterionLine({
             event.preventDefault()
             onPlace(fitPoints(next, points))
           }}
-          className="absolute inset-x-0 bottom-[0.875rem] flex h-4 cursor-pointer touch-none items-center rounded"
+          className="absolute inset-x-0 bottom-[0.875rem] flex h-4 cursor-pointer touch-none items-center rounded pointer-coarse:bottom-0 pointer-coarse:h-11"
         >
-          <span className="h-0.5 w-full bg-line-strong" />
+          <span className="drawn h-0.5 w-full bg-line-strong" />
           {value !== undefined && (
             <span
-              className="absolute h-[1.125rem] w-3.5 -translate-x-1/2 rounded-pip bg-ember"
+              className="drawn absolute h-[1.125rem] w-3.5 -translate-x-1/2 rounded-pip bg-ember"
               style={{ left: `${(100 * value) / points}%` }}
             />
           )}

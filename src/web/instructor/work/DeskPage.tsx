@@ -1,10 +1,13 @@
 import { useEffect, useRef, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
-import { type DeskPile, type DeskView, desk, releaseMarks } from '../../../contract/marks.ts'
+import { type DeskPile, type DeskView, desk, releaseMarks, secondDesk } from '../../../contract/marks.ts'
+import type { WorkState } from '../../../contract/tasks.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
+import { useOnline } from '../../data/online.ts'
 import { drafts } from '../../data/useDraft.ts'
+import { useKeptAnswer } from '../../data/useKeptAnswer.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
@@ -22,13 +25,34 @@ import { WorkInPlace } from './WorkInPlace.tsx'
 /** The desk: through the pile of one task, each work in place, marked by comparing. */
 export function DeskPage() {
   const { sheet = '', task = '' } = useParams()
-  const answer = useAnswer(desk, { sheet, task }, { refreshInterval: 5_000 })
+  const answer = useKeptAnswer(desk, { sheet, task }, { refreshInterval: 5_000 })
   const { mutate } = answer
   return (
     <Awaited of={answer} what="the pile" elsewhere={`/sheets/${sheet}/tasks`}>
       {(view) => (
         <Desk
           view={view}
+          lost={answer.lost}
+          put={(next) => void mutate(next, { revalidate: false })}
+          refetch={() => void mutate()}
+        />
+      )}
+    </Awaited>
+  )
+}
+
+/** The desk of a second reading: what was drawn, without the first marks. */
+export function SecondDeskPage() {
+  const { sheet = '', task = '' } = useParams()
+  const answer = useAnswer(secondDesk, { sheet, task })
+  const { mutate } = answer
+  return (
+    <Awaited of={answer} what="what was drawn" elsewhere={`/sheets/${sheet}/tasks`}>
+      {(view) => (
+        <Desk
+          second
+          view={view}
+          lost={false}
           put={(next) => void mutate(next, { revalidate: false })}
           refetch={() => void mutate()}
         />
@@ -39,16 +63,23 @@ export function DeskPage() {
 
 function Desk({
   view,
+  second = false,
+  lost,
   put,
   refetch,
 }: {
   view: DeskView
+  /** Whether it is a second reading. */
+  second?: boolean
+  /** Whether the server could not be reached when it was asked last. */
+  lost: boolean
   put: (view: DeskView) => void
   refetch: () => void
 }) {
   const [params, setParams] = useSearchParams()
   const [releasing, setReleasing] = useState(false)
   const act = useAct()
+  const online = useOnline()
   const { busy } = act
   const piles = view.piles
   // Chosen once: a pile that is marked now stays in front until the next is asked for.
@@ -74,10 +105,10 @@ function Desk({
   const nextToMark = () => {
     const order = [...piles.keys()].map((i) => (at + 1 + i) % piles.length)
     const next = order.find((i) => toMark(piles[i] as DeskPile))
-    if (next === undefined) toast.success('Everything that was handed in is marked.')
+    if (next === undefined) toast.success('Everything that is there to mark is marked.')
     else go(next)
   }
-  const others = useOthers(view.code, view.task.code, pile?.owner)
+  const others = useOthers(view.code, view.task.code, second ? undefined : pile?.owner)
   const here = others.filter(({ owner }) => owner === pile?.owner).map(({ name }) => name)
   useKey('j', () => go(led.current + 1))
   useKey('k', () => go(led.current - 1))
@@ -99,54 +130,57 @@ function Desk({
     })
     setReleasing(false)
   }
+  const marksOut = (
+    <div className="flex flex-wrap items-center gap-2 lg:shrink-0">
+      {!second && view.noGroup.length > 0 && view.task.forWhom !== 'some-groups' && (
+        <Link
+          to={`/sheets/${view.code}/run`}
+          className="rounded bg-ember-soft px-2 py-px text-sm font-semibold text-ember underline underline-offset-2"
+        >
+          {view.noGroup.length === 1 ? '1 person has' : `${view.noGroup.length} people have`} no group
+        </Link>
+      )}
+      {view.mayRelease && pile?.marked && (
+        <Button busy={busy} onClick={() => void release(!pile.released, [pile.owner])}>
+          {pile.released ? 'Hide this one' : 'Release this one'}
+        </Button>
+      )}
+      {view.mayRelease && out > 0 && (
+        <Button busy={busy} onClick={() => void release(false, null)}>
+          Hide {out} again
+        </Button>
+      )}
+      {view.mayRelease && (
+        <Button disabled={hidden === 0} busy={busy} onClick={() => setReleasing(true)}>
+          Release {hidden} {hidden === 1 ? 'mark' : 'marks'}…
+        </Button>
+      )}
+    </div>
+  )
   return (
     <Frame
       fit
-      title={`Desk: ${view.task.title}`}
+      title={`${second ? 'Second reading' : 'Desk'}: ${view.task.title}`}
       crumbs={[
-        { label: view.course.courseCode, to: '/' },
+        { label: view.course.courseCode, to: `/courses/${view.course.code}` },
         { label: view.title, to: `/sheets/${view.code}/work` },
-        { label: view.task.title },
+        { label: second ? `${view.task.title}, a second reading` : view.task.title },
       ]}
       find={<FindBox sheet={view} />}
     >
       <div className="flex flex-col gap-2 border-b border-line px-5 py-2.5">
         <div className="flex items-center justify-between gap-3 max-lg:flex-wrap">
           <div className="min-w-0 truncate">
-            <h1 className="inline text-xl text-nowrap">
+            <h1 className="inline text-xl text-nowrap max-sm:block max-sm:truncate">
               {pile ? `${pile.title}${pile.section ? `, ${pile.section}` : ''}` : view.task.title}
             </h1>
             {pile && (
-              <span title={pileWords(pile, view)} className="ml-3 text-soft">
+              <span title={pileWords(pile, view)} className="ml-3 text-soft max-sm:ml-0">
                 {pileWords(pile, view)}
               </span>
             )}
           </div>
-          <div className="flex flex-wrap items-center gap-2 lg:shrink-0">
-            {view.noGroup.length > 0 && view.task.forWhom !== 'some-groups' && (
-              <Link
-                to={`/sheets/${view.code}/run`}
-                className="rounded bg-ember-soft px-2 py-px text-sm font-semibold text-ember underline underline-offset-2"
-              >
-                {view.noGroup.length === 1 ? '1 person has' : `${view.noGroup.length} people have`} no group
-              </Link>
-            )}
-            {view.mayRelease && pile?.marked && (
-              <Button busy={busy} onClick={() => void release(!pile.released, [pile.owner])}>
-                {pile.released ? 'Hide this one' : 'Release this one'}
-              </Button>
-            )}
-            {view.mayRelease && out > 0 && (
-              <Button busy={busy} onClick={() => void release(false, null)}>
-                Hide {out} again
-              </Button>
-            )}
-            {view.mayRelease && (
-              <Button disabled={hidden === 0} busy={busy} onClick={() => setReleasing(true)}>
-                Release {hidden} {hidden === 1 ? 'mark' : 'marks'}…
-              </Button>
-            )}
-          </div>
+          {pile?.handsIn === false ? <div className="max-sm:hidden">{marksOut}</div> : marksOut}
         </div>
         <div className="flex flex-wrap items-center gap-3">
           <PileLine piles={piles} at={at} others={others} onGo={go} />
@@ -158,27 +192,45 @@ function Desk({
               {here.join(' and ')} {here.length === 1 ? 'is' : 'are'} at this one too
             </span>
           )}
-          <span className="ml-auto flex gap-1 text-sm text-soft">
+          <span className="ml-auto flex gap-1 text-sm text-soft pointer-coarse:hidden">
             <Key>J</Key> <Key>K</Key> next, before
           </span>
+          <span className="ml-auto hidden gap-2 pointer-coarse:flex">
+            <Button size="touch" onClick={() => go(at - 1)}>
+              Before
+            </Button>
+            <Button size="touch" onClick={() => go(at + 1)}>
+              Next
+            </Button>
+          </span>
         </div>
+        {(lost || !online) && (
+          <output className="block rounded-field bg-sun-soft px-3 py-2 text-sm text-sun-ink">
+            No connection. What you mark is kept on this device, and goes out by itself once there is one.
+          </output>
+        )}
       </div>
       {!pile ? (
         <p className="m-auto p-10 text-center text-soft">
-          There is nobody this task is for yet. Once groups have members, their work lies here.
+          {second
+            ? 'Nothing is drawn for you here.'
+            : 'There is nobody this task is for yet. Once groups have members, their work lies here.'}
         </p>
       ) : (
         <div className="flex min-h-0 flex-1 flex-col">
-          <WorkInPlace pile={pile} view={view} />
+          <WorkInPlace key={`work ${pile.owner}`} pile={pile} view={view} put={put} second={second} />
           <MarkPanel
             key={pile.owner}
             view={view}
             pile={pile}
             put={put}
             refetch={refetch}
+            second={second}
             onGo={(owner) => setParams({ pile: owner }, { replace: true })}
             onNext={nextToMark}
           />
+          {/* On a phone, where it takes place, marking comes first. */}
+          {!pile.handsIn && <div className="order-last bg-seat-soft px-5 py-3 sm:hidden">{marksOut}</div>}
         </div>
       )}
       <Ask
@@ -198,7 +250,8 @@ function Desk({
   )
 }
 
-const toMark = ({ state, marked }: DeskPile) => !marked && (state === 'handed-in' || state === 'late')
+const READY: readonly WorkState[] = ['handed-in', 'late', 'took-place', 'ahead']
+const toMark = ({ state, marked }: DeskPile) => !marked && READY.includes(state)
 
 function firstToMark(piles: readonly DeskPile[]): number {
   return Math.max(0, piles.findIndex(toMark))
@@ -207,6 +260,8 @@ function firstToMark(piles: readonly DeskPile[]): number {
 function pileWords(pile: DeskPile, view: DeskView): string {
   const names = pile.people.map(({ name }) => name).join(', ')
   const standing = pile.handIns.find(({ takenBackAt }) => takenBackAt === null)
+  const due = pile.dueAt ? sayInstant(pile.dueAt, view.course.zone) : ''
+  if (!pile.handsIn) return [names, due || 'without a date'].filter(Boolean).join(' · ')
   if (!standing) return [names, STATES[pile.state].word].filter(Boolean).join(' · ')
   const when = sayInstant(standing.handedAt, view.course.zone)
   return `${names} · handed in by ${standing.by}, ${when}${standing.late ? ', late' : ''}, version ${standing.version}`

@@ -4,6 +4,7 @@ import type { WorkView } from '../../../contract/tasks.ts'
 import { mostPoints } from '../../../core/marks.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Choice } from '../../kit/Choice.tsx'
+import { TOOLTIP } from '../../kit/chartLooks.ts'
 import { distributionOf } from './distribution.ts'
 
 /** From pale to dark, so that more points are darker; the numbers stand in the table too. */
@@ -15,7 +16,7 @@ const SHADES = ['25%', '42%', '60%', '80%', '100%'].map(
 export function Distribution({ view }: { view: WorkView }) {
   const marked = view.tasks.filter(({ work }) => work.some(({ marked }) => marked))
   const [chosen, setChosen] = useState(marked[0]?.code ?? '')
-  const [by, setBy] = useState<'section' | 'topic'>(view.sections.length > 0 ? 'section' : 'topic')
+  const [by, setBy] = useState<'section' | 'topic' | 'marker'>(view.sections.length > 0 ? 'section' : 'topic')
   const [asTable, setAsTable] = useState(false)
   const task = marked.find(({ code }) => code === chosen) ?? marked[0]
   if (!task) return <p className="text-soft">Nothing is marked yet, so there is nothing to compare.</p>
@@ -35,6 +36,7 @@ export function Distribution({ view }: { view: WorkView }) {
         <Choice aria-label="Compared by" value={by} onValue={(value) => setBy(value as typeof by)}>
           {view.sections.length > 0 && <option value="section">by section</option>}
           <option value="topic">by topic</option>
+          <option value="marker">by marker</option>
         </Choice>
         <Button size="small" aria-pressed={asTable} onClick={() => setAsTable(!asTable)}>
           {asTable ? 'As bars' : 'As a table'}
@@ -45,7 +47,9 @@ export function Distribution({ view }: { view: WorkView }) {
           <caption className="sr-only">Students by points</caption>
           <thead className="text-soft">
             <tr>
-              <th className="py-1 pr-4 font-semibold">{by === 'section' ? 'Section' : 'Topic'}</th>
+              <th className="py-1 pr-4 font-semibold">
+                {{ section: 'Section', topic: 'Topic', marker: 'Marker' }[by]}
+              </th>
               {bands.map((band) => (
                 <th key={band} className="py-1 pr-4 text-right font-semibold">
                   {band}
@@ -114,12 +118,7 @@ export function Distribution({ view }: { view: WorkView }) {
                 <Tooltip
                   isAnimationActive={false}
                   cursor={{ fill: 'var(--color-seat-soft)' }}
-                  contentStyle={{
-                    background: 'var(--color-surface)',
-                    border: '1px solid var(--color-line-strong)',
-                    borderRadius: 'var(--radius-field)',
-                    color: 'var(--color-ink)',
-                  }}
+                  contentStyle={TOOLTIP}
                 />
                 {bands.map((band, i) => (
                   <Bar

@@ -8,6 +8,7 @@ import { Button, Key } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { typing } from '../../kit/keys.ts'
 import { toast } from '../../kit/toast.ts'
+import { ComesTo } from './ComesTo.tsx'
 import { CriterionLine, type Placed } from './CriterionLine.tsx'
 import { MarkedMeanwhile } from './MarkedMeanwhile.tsx'
 import type { MarkDraft } from './mergeMarks.ts'
@@ -19,6 +20,7 @@ export function MarkPanel({
   pile,
   put,
   refetch,
+  second = false,
   onGo,
   onNext,
 }: {
@@ -26,6 +28,8 @@ export function MarkPanel({
   pile: DeskPile
   put: (view: DeskView) => void
   refetch: () => void
+  /** Whether it is a second reading: of the whole alone, and without effect on the mark. */
+  second?: boolean
   onGo: (owner: string) => void
   onNext: () => void
 }) {
@@ -35,7 +39,7 @@ export function MarkPanel({
   const { fault } = act
   const { task } = view
   const may = pile.mayMark
-  const { value: draft, ...writing } = useMark({ view, pile, whose, put, refetch })
+  const { value: draft, ...writing } = useMark({ view, pile, whose, second, put, refetch })
   const change = (more: Partial<MarkDraft>) => {
     act.clear()
     writing.write({ ...draft, ...more })
@@ -103,6 +107,21 @@ export function MarkPanel({
         ? []
         : [{ owner, title: [title, section].filter(Boolean).join(', '), points }]
     })
+  const place = (id: string, points: number) => change({ placements: { ...draft.placements, [id]: points } })
+  // A second reading knows nothing of what the first marker said in the work; a member set apart has no work of their own.
+  const comesTo = (criterion: string | null, most: number, given: number | undefined) =>
+    !second &&
+    whose === null && (
+      <ComesTo
+        view={view}
+        pile={pile}
+        criterion={criterion}
+        most={most}
+        given={given}
+        may={may}
+        onPlace={(points) => (criterion === null ? change({ points }) : place(criterion, points))}
+      />
+    )
   const phrases = phrasesLike(
     draft.feedback,
     others.flatMap(({ mark }) => mark?.feedback ?? []),
@@ -118,7 +137,7 @@ export function MarkPanel({
             ? 'Place this group on each line. Small pips are the groups you placed before.'
             : 'Plain points.'}
           {task.criteria.length > 0 && (
-            <span>
+            <span className="pointer-coarse:hidden">
               <Key>0–9</Key> place <Key>← →</Key> half a point
             </span>
           )}
@@ -130,7 +149,8 @@ export function MarkPanel({
             value={draft.placements[criterion.id]}
             placed={placedOn(criterion.id)}
             disabled={!may}
-            onPlace={(points) => change({ placements: { ...draft.placements, [criterion.id]: points } })}
+            note={comesTo(criterion.id, criterion.points, draft.placements[criterion.id])}
+            onPlace={(points) => place(criterion.id, points)}
             onGo={onGo}
           />
         ))}
@@ -150,6 +170,7 @@ export function MarkPanel({
             of {task.points}
           </label>
         )}
+        {task.criteria.length === 0 && comesTo(null, task.points, draft.points ?? undefined)}
       </div>
       <div className="flex flex-col gap-2 border-l tear px-5 py-3 max-lg:border-t max-lg:border-l-0">
         <p className="flex items-baseline justify-between gap-3">
@@ -191,7 +212,7 @@ export function MarkPanel({
             ))}
           </ul>
         )}
-        {pile.kind === 'group' && pile.people.length > 0 && (
+        {!second && pile.kind === 'group' && pile.people.length > 0 && (
           <ul aria-label="Members" className="flex flex-wrap gap-x-4 gap-y-1 text-sm">
             {pile.people.map(({ code, name }) => {
               const apart = pile.setApart[code]
@@ -210,7 +231,7 @@ export function MarkPanel({
                   {may && whose !== code && (
                     <button
                       type="button"
-                      className="text-seat underline underline-offset-2"
+                      className="text-seat underline underline-offset-2 pointer-coarse:min-h-11 pointer-coarse:px-2"
                       aria-label={`${apart ? 'Change the mark of' : 'Set apart'} ${name}`}
                       onClick={() => switchTo(code)}
                     >
@@ -255,11 +276,16 @@ export function MarkPanel({
             {writing.state !== 'kept'
               ? draftWords(writing)
               : mark
-                ? `Saved. Marked by ${mark.changedBy}${mark.releasedAt ? ', out' : ', hidden from students'}`
+                ? second
+                  ? 'Saved. It changes no mark.'
+                  : `Saved. Marked by ${mark.changedBy}${mark.releasedAt ? ', out' : ', hidden from students'}`
                 : ''}
           </output>
           <Button look="main" onClick={next}>
-            Next to mark <Key>Enter</Key>
+            Next to mark{' '}
+            <span className="pointer-coarse:hidden">
+              <Key>Enter</Key>
+            </span>
           </Button>
         </div>
         {!may && <p className="text-sm text-soft">You can read it; others mark this group.</p>}

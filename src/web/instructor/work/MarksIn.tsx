@@ -1,66 +1,55 @@
 import { Dialog } from 'radix-ui'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { importMarks, type MarksPreview, previewMarks } from '../../../contract/marks.ts'
 import type { WorkView } from '../../../contract/tasks.ts'
+import type { Scale } from '../../../core/formats/marksCsv.ts'
 import { call, faultOf } from '../../data/call.ts'
-import { readText } from '../../data/readText.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
+import { Choice } from '../../kit/Choice.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
+import { TableFile } from '../../tables/TableFile.tsx'
 
 /** Lines of a list that are shown at once. */
 const MOST_SHOWN = 200
 
 /** Reads marks from a file: what it would change is looked at first. */
 export function MarksIn({ view, put }: { view: WorkView; put: (view: WorkView) => void }) {
-  const file = useRef<HTMLInputElement>(null)
   const [csv, setCsv] = useState('')
   const [seen, setSeen] = useState<MarksPreview | null>(null)
   const [fault, setFault] = useState('')
   const act = useAct()
   const { busy } = act
   const at = { sheet: view.code }
-  const look = async (text: string) => {
+  /** What is done with points of another scale, where it was said. */
+  const [scale, setScale] = useState<Scale | undefined>(undefined)
+  const look = async (text: string, said?: Scale) => {
     setCsv(text)
-    setSeen(await call(previewMarks, at, { csv: text }))
+    setScale(said)
+    setSeen(await call(previewMarks, at, { csv: text, scale: said }))
   }
-  const read = async (chosen: File | undefined) => {
-    if (!chosen) return
+  const read = async (text: string) => {
     setFault('')
     try {
-      await look(await readText(chosen))
+      await look(text)
     } catch (error) {
       setFault(error instanceof Error && error.name !== 'Error' ? error.message : faultOf(error).message)
     }
   }
   const take = async (preview: MarksPreview) => {
-    const { fingerprint, faults, changes } = preview
+    const { fingerprint, faults } = preview
     const done = await act.do({
-      work: () => call(importMarks, at, { csv, fingerprint, skipFaults: faults.length > 0 }),
+      work: () => call(importMarks, at, { csv, scale, fingerprint, skipFaults: faults.length > 0 }),
       put,
-      said: changes.length === 1 ? '1 mark is changed.' : `${changes.length} marks are changed.`,
+      said: `Changed: ${whatChanges(preview)}.`,
     })
     if (!done.fault) setSeen(null)
-    else if (done.fault.code === 'marked-meanwhile') await look(csv).catch(() => {})
+    else if (done.fault.code === 'marked-meanwhile') await look(csv, scale).catch(() => {})
   }
   return (
-    <span className="relative">
-      <input
-        ref={file}
-        type="file"
-        accept=".csv,text/csv,text/plain"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="CSV of marks"
-        onChange={({ target }) => {
-          void read(target.files?.[0])
-          target.value = ''
-        }}
-      />
-      <Button size="small" onClick={() => file.current?.click()}>
-        Import marks
-      </Button>
+    <div className="relative">
+      <TableFile label="Import marks" file="Table of marks" onText={(text) => void read(text)} />
       {fault && (
         <span role="alert" className="ml-2 text-ember">
           {fault}
@@ -70,10 +59,34 @@ export function MarksIn({ view, put }: { view: WorkView; put: (view: WorkView) =
         <Dialog.Root open onOpenChange={(open) => !open && setSeen(null)}>
           <DialogBox title="What the file would change" width="medium">
             <Preview seen={seen} />
-            {seen.changes.length > 0 && (
+            {seen.scales.length > 0 && (
+              <label className="flex flex-wrap items-center gap-2 rounded-field bg-sun-soft px-3 py-1.5">
+                <span>
+                  {seen.scales
+                    .map(
+                      ({ title, said, most }) => `${title} is of ${said} in the file and brings ${most} here`,
+                    )
+                    .join('; ')}
+                  . Its points
+                </span>
+                <Choice
+                  value={scale ?? ''}
+                  onValue={(value) =>
+                    void look(csv, value === '' ? undefined : (value as Scale)).catch((error: unknown) =>
+                      setFault(faultOf(error).message),
+                    )
+                  }
+                >
+                  <option value="">are left out</option>
+                  <option value="convert">are converted, to halves</option>
+                  <option value="as-is">are taken as they stand</option>
+                </Choice>
+              </label>
+            )}
+            {seen.changes.length + seen.feedback.length > 0 && (
               <div>
                 <Button look="main" busy={busy} onClick={() => void take(seen)}>
-                  Change {seen.changes.length === 1 ? '1 mark' : `${seen.changes.length} marks`}
+                  Change {whatChanges(seen)}
                   {seen.faults.length > 0 && ', leaving the wrong lines out'}
                 </Button>
               </div>
@@ -81,23 +94,31 @@ export function MarksIn({ view, put }: { view: WorkView; put: (view: WorkView) =
           </DialogBox>
         </Dialog.Root>
       )}
-    </span>
+    </div>
   )
 }
 
+/** How many marks and how much feedback a file changes, in words. */
+function whatChanges({ changes, feedback }: MarksPreview): string {
+  const marks = changes.length === 1 ? '1 mark' : `${changes.length} marks`
+  const texts = `the feedback of ${feedback.length}`
+  if (feedback.length === 0) return marks
+  return changes.length === 0 ? texts : `${marks} and ${texts}`
+}
+
 function Preview({ seen }: { seen: MarksPreview }) {
-  const { changes, faults, of } = seen
-  const out = changes.filter((one) => one.out).length
+  const { changes, feedback, faults, of } = seen
+  const out = [...changes, ...feedback].filter((one) => one.out).length
   return (
     <>
       <p className="text-soft">
         A table of {of}.{' '}
-        {changes.length === 0
+        {changes.length + feedback.length === 0
           ? faults.length === 0
             ? 'All its marks stand already, so nothing would change.'
             : 'Nothing in it can be taken.'
           : 'What it does not mention stays as it is.'}
-        {out > 0 && ` ${out} of these marks are out: students see the change at once.`}
+        {out > 0 && ` ${out} of these are out: students see the change at once.`}
       </p>
       {faults.length > 0 && (
         <div role="alert">
@@ -149,6 +170,31 @@ function Preview({ seen }: { seen: MarksPreview }) {
           </table>
           {changes.length > MOST_SHOWN && (
             <p className="text-sm text-soft">and {changes.length - MOST_SHOWN} more</p>
+          )}
+        </ScrollBox>
+      )}
+      {feedback.length > 0 && (
+        <ScrollBox label="Feedback" className="max-h-56">
+          <table className="w-full text-left text-sm">
+            <thead className="sticky top-0 bg-surface text-soft">
+              <tr>
+                <th className="py-1 pr-3 font-semibold">Task</th>
+                <th className="py-1 pr-3 font-semibold">For</th>
+                <th className="py-1 font-semibold">Feedback then</th>
+              </tr>
+            </thead>
+            <tbody>
+              {feedback.slice(0, MOST_SHOWN).map(({ task, owner, member, to }) => (
+                <tr key={`${task} ${owner} ${member}`} className="border-t border-line align-top">
+                  <td className="py-1 pr-3">{task}</td>
+                  <td className="py-1 pr-3">{member ? `${member} of ${owner}` : owner}</td>
+                  <td className="py-1 wrap-anywhere">{to.length > 200 ? `${to.slice(0, 199)}…` : to}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {feedback.length > MOST_SHOWN && (
+            <p className="text-sm text-soft">and {feedback.length - MOST_SHOWN} more</p>
           )}
         </ScrollBox>
       )}

@@ -1,6 +1,6 @@
 import { useMemo, useRef, useState } from 'react'
-import type { WorkView } from '../../../contract/tasks.ts'
-import { bySurname, matches } from '../../../core/names.ts'
+import type { WorkState, WorkView } from '../../../contract/tasks.ts'
+import { matches } from '../../../core/names.ts'
 import { Choice } from '../../kit/Choice.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { useKey } from '../../kit/keys.ts'
@@ -32,7 +32,7 @@ export function Overview({ view }: { view: WorkView }) {
   const labelOf = (code: string) => titles.get(groupsByCode.get(code)?.topic ?? '') ?? ''
   const inOrder = useMemo(() => new Map(view.groups.map(({ code }, i) => [code, i])), [view.groups])
   const placeOf = (person: string) => inOrder.get(groupsOf.get(person)?.[0] ?? '') ?? view.groups.length
-  const sorted = useMemo(() => view.people.toSorted((a, b) => bySurname(a.name, b.name)), [view.people])
+  const sorted = view.people
   const found = sorted.filter((person) => {
     const own = groupsOf.get(person.code) ?? []
     if (section !== '' && person.section !== section) return false
@@ -54,7 +54,7 @@ export function Overview({ view }: { view: WorkView }) {
   const worksOf = useMemo(
     () =>
       keptBy((person: string) =>
-        view.tasks.map((task) => workOf(person, groupsOf.get(person) ?? [], task.forWhom, task.work)),
+        view.tasks.map((task) => workOf(person, groupsOf.get(person) ?? [], task, task.work)),
       ),
     [view.tasks, groupsOf],
   )
@@ -116,7 +116,7 @@ export function Overview({ view }: { view: WorkView }) {
         />
       </div>
       <p className="flex flex-wrap gap-x-4 text-sm text-soft">
-        {(['handed-in', 'late', 'missing', 'no-group', 'not-due'] as const).map((state) => (
+        {legendOf(view).map((state) => (
           <span key={state}>
             <span aria-hidden="true" className={STATES[state].look}>
               {STATES[state].sign}
@@ -182,6 +182,19 @@ export function Overview({ view }: { view: WorkView }) {
       <p className="text-sm text-faint">* set apart from the group’s mark</p>
     </section>
   )
+}
+
+/** The states that the table can have: those of what takes place only where something does. */
+function legendOf({ tasks }: WorkView): WorkState[] {
+  const handedIn = tasks.some(({ handsIn }) => handsIn)
+  const takesPlace = tasks.some(({ work }) =>
+    work.some(({ state }) => state === 'ahead' || state === 'took-place'),
+  )
+  return [
+    ...(handedIn ? (['handed-in', 'late', 'missing', 'not-due'] as const) : []),
+    ...(takesPlace ? (['took-place', 'ahead'] as const) : []),
+    'no-group',
+  ]
 }
 
 /** The same function, which remembers what it gave. */

@@ -8,7 +8,7 @@ function shapeOf({ marked, state }: DeskPile): string {
     return 'border-ember bg-[linear-gradient(to_top_right,transparent_44%,var(--color-ember)_44%_56%,transparent_56%)]'
   if (state === 'late')
     return 'border-open bg-[repeating-linear-gradient(135deg,var(--color-open)_0_1px,transparent_1px_3.5px)]'
-  return state === 'handed-in' ? 'border-open' : 'border-line-strong border-dashed'
+  return state === 'handed-in' || state === 'took-place' ? 'border-open' : 'border-line-strong border-dashed'
 }
 
 /** The line of pips through the pile, one for each group or student; sections stand apart. */

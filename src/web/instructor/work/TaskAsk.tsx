@@ -1,7 +1,15 @@
 import { Dialog } from 'radix-ui'
-import { type ReactNode, useState } from 'react'
-import { addTask, changeTask, removeTask, type TaskView, type WorkView } from '../../../contract/tasks.ts'
-import type { LateHandIn, TaskFor, WithoutGroup } from '../../../core/task.ts'
+import { useState } from 'react'
+import {
+  addTask,
+  changeTask,
+  knownCriteria,
+  removeTask,
+  type TaskView,
+  type WorkView,
+} from '../../../contract/tasks.ts'
+import type { SharesRule, TaskFor, WithoutGroup } from '../../../core/task.ts'
+import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
@@ -10,9 +18,9 @@ import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, Field } from '../../kit/Field.tsx'
-import { TimeField } from '../../kit/TimeField.tsx'
 import { CriteriaFields } from './CriteriaFields.tsx'
 import { TaskFiles } from './TaskFiles.tsx'
+import { DateFields, FormFields, Labelled } from './TermsFields.tsx'
 import { bodyOf, draftOf, type TaskDraft } from './taskDraft.ts'
 import { WhichGroups } from './WhichGroups.tsx'
 
@@ -34,12 +42,13 @@ export function TaskAsk({
   const unsent = useUnsent(`task ${view.code} ${task ? `${task.code} ${JSON.stringify(first)}` : ''}`, first)
   const draft = unsent.value
   const set = (more: Partial<TaskDraft>) => unsent.write({ ...draft, ...more })
-  const { title, from, late, forWhom, criteria, out } = draft
+  const { title, from, forWhom, criteria, out } = draft
   const act = useAct()
   const { fault, busy } = act
   const known = new Set(view.tasks.map(({ code }) => code))
-  const fixed = task?.handedIn === true
-  const others = view.tasks.filter(({ code, criteria }) => code !== task?.code && criteria.length > 0)
+  const fixed = task?.begun === true
+  const everywhere = useAnswer(knownCriteria, { course: view.course.code }, { revalidateOnFocus: false })
+  const others = (everywhere.data ?? []).filter((one) => one.task !== task?.code)
   const save = async () => {
     const body = bodyOf(draft, fixed)
     let set = task?.code ?? ''
@@ -73,7 +82,18 @@ export function TaskAsk({
     const { out, ...body } = bodyOf(draftOf(was, zone), fixed)
     return { ...body, ...(out && { out }), confirmed: true }
   }
-  const shown = ['title', 'dueAt', 'lateUntil', 'availableFrom', 'takesText', 'points', 'forWhom']
+  const shown = [
+    'title',
+    'dueAt',
+    'lateUntil',
+    'availableFrom',
+    'takesText',
+    'handsIn',
+    'mostWords',
+    'points',
+    'forWhom',
+    'list',
+  ]
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <DialogBox title={task ? 'Change the task' : 'Set a task'} width="large">
@@ -100,13 +120,23 @@ export function TaskAsk({
           <div className="grid gap-3 sm:grid-cols-2">
             <Labelled label="For">
               <Choice
-                value={forWhom}
+                value={forWhom === 'students' && draft.list ? `list ${draft.list}` : forWhom}
                 disabled={fixed}
-                onValue={(value) => set({ forWhom: value as TaskFor })}
+                onValue={(value) => {
+                  const list = value.startsWith('list ') ? value.slice(5) : ''
+                  set({ forWhom: list ? 'students' : (value as TaskFor), list })
+                }}
               >
-                <option value="groups">every group: one hands in for all</option>
+                <option value="groups">
+                  {draft.handsIn ? 'every group: one hands in for all' : 'every group'}
+                </option>
                 <option value="some-groups">certain groups</option>
                 <option value="students">each student alone</option>
+                {view.lists.map(({ code, title, people }) => (
+                  <option key={code} value={`list ${code}`}>
+                    each of the list “{title}” ({people}) alone
+                  </option>
+                ))}
               </Choice>
             </Labelled>
             <Labelled label="Somebody without a group">
@@ -119,60 +149,20 @@ export function TaskAsk({
           </div>
           {fixed && (
             <p className="text-sm text-soft">
-              Something was handed in, so whose the work is does not change any more.
+              Something was {task.handedIn ? 'handed in' : 'marked'}, so whose the work is does not change any
+              more.
             </p>
           )}
-          {fault?.field('forWhom') && <p className="text-sm text-ember">{fault.field('forWhom')}</p>}
+          {(fault?.field('forWhom') ?? fault?.field('list')) && (
+            <p role="alert" className="text-sm text-ember">
+              {fault?.field('forWhom') ?? fault?.field('list')}
+            </p>
+          )}
           {forWhom === 'some-groups' && !fixed && (
             <WhichGroups view={view} groups={draft.groups} onGroups={(groups) => set({ groups })} />
           )}
-          <div className="grid gap-3 sm:grid-cols-3">
-            <TimeField
-              label="There from"
-              usual="08:00"
-              value={from}
-              onValue={(from) => set({ from })}
-              fault={fault?.field('availableFrom')}
-            />
-            <TimeField
-              label="Due"
-              usual="23:59"
-              value={draft.due}
-              onValue={(due) => set({ due })}
-              fault={fault?.field('dueAt')}
-            />
-            <Labelled label="Late work">
-              <Choice value={late} onValue={(value) => set({ late: value as LateHandIn })}>
-                <option value="no">is not taken</option>
-                <option value="until">is taken until</option>
-                <option value="always">is always taken</option>
-              </Choice>
-            </Labelled>
-          </div>
-          {late === 'until' && (
-            <TimeField
-              label="Late work is taken until"
-              usual="23:59"
-              value={draft.until}
-              onValue={(until) => set({ until })}
-              fault={fault?.field('lateUntil')}
-            />
-          )}
-          <fieldset className="flex flex-wrap items-center gap-x-5 gap-y-1">
-            <legend className="text-sm font-semibold text-soft">What is handed in</legend>
-            <Check checked={draft.takesText} onValue={(on) => set({ takesText: on })}>
-              text
-            </Check>
-            <Check checked={draft.takesLinks} onValue={(on) => set({ takesLinks: on })}>
-              links
-            </Check>
-            <Check checked={draft.takesFiles} onValue={(on) => set({ takesFiles: on })}>
-              files
-            </Check>
-            {fault?.field('takesText') && (
-              <span className="text-sm text-ember">{fault.field('takesText')}</span>
-            )}
-          </fieldset>
+          <DateFields draft={draft} set={set} fault={fault} />
+          <FormFields draft={draft} set={set} fault={fault} />
           <TaskFiles view={view} task={task} put={put} />
           <CriteriaFields criteria={criteria} onCriteria={(criteria) => set({ criteria })} others={others} />
           {criteria.length === 0 && (
@@ -184,6 +174,20 @@ export function TaskAsk({
               fault={fault?.field('points')}
               className="max-w-24"
             />
+          )}
+          {forWhom !== 'students' && (
+            <Labelled label="How the work was shared among them">
+              <Choice value={draft.shares} onValue={(value) => set({ shares: value as SharesRule })}>
+                <option value="no">is not asked</option>
+                <option value="staff">is asked in private; staff alone see it</option>
+                <option value="own">is asked in private; each sees their own average with the mark</option>
+              </Choice>
+            </Labelled>
+          )}
+          {draft.handsIn && (
+            <Check checked={draft.answers} onValue={(on) => set({ answers: on })}>
+              Each may answer every remark on their work once
+            </Check>
           )}
           <Check checked={out} disabled={fixed} onValue={(on) => set({ out: on })}>
             Students see it{from && ', from that time on'}
@@ -201,15 +205,5 @@ export function TaskAsk({
         </form>
       </DialogBox>
     </Dialog.Root>
-  )
-}
-
-function Labelled({ label, children }: { label: string; children: ReactNode }) {
-  return (
-    // biome-ignore lint/a11y/noLabelWithoutControl: the control is what it is given
-    <label className="flex flex-col gap-1 text-sm font-semibold text-soft">
-      {label}
-      {children}
-    </label>
   )
 }

@@ -1,39 +1,35 @@
 import type { WorkView } from '../../../contract/tasks.ts'
-import { Check } from '../../kit/Check.tsx'
+import { Picks } from '../../kit/Picks.tsx'
 
-/** Picks the groups that a task is for, among those with members. */
+/** Picks the groups that a task, or a difference, is for. Those without members can be chosen ahead. */
 export function WhichGroups({
   view,
   groups,
   onGroups,
+  label = 'Groups',
 }: {
-  view: WorkView
+  view: Pick<WorkView, 'groups' | 'topics' | 'sections'>
   groups: ReadonlySet<string>
   onGroups: (groups: ReadonlySet<string>) => void
+  label?: string
 }) {
   const titles = new Map(view.topics.map(({ code, title }) => [code, title]))
   const sections = new Map(view.sections.map(({ code, name }) => [code, name]))
   return (
-    <fieldset className="max-h-40 overflow-auto rounded-field border border-line-strong px-3 py-1">
-      <legend className="sr-only">Groups</legend>
-      <div className="grid sm:grid-cols-2">
-        {view.groups
-          .filter(({ members }) => members.length > 0)
-          .map(({ code, topic, section }) => (
-            <Check
-              key={code}
-              checked={groups.has(code)}
-              onValue={() => {
-                const next = new Set(groups)
-                if (!next.delete(code)) next.add(code)
-                onGroups(next)
-              }}
-              className="text-sm"
-            >
-              {titles.get(topic)} <span className="text-soft">{sections.get(section ?? '')}</span>
-            </Check>
-          ))}
-      </div>
-    </fieldset>
+    <Picks
+      label={label}
+      all={view.groups
+        .filter(({ onSheet }) => onSheet)
+        .map(({ code, topic, section, members }) => ({
+          code,
+          name: titles.get(topic) ?? '',
+          more: [sections.get(section ?? ''), members.length === 0 && 'nobody yet']
+            .filter(Boolean)
+            .join(', '),
+        }))}
+      picked={groups}
+      onPicked={onGroups}
+      nobody="No group is called that."
+    />
   )
 }

@@ -22,8 +22,11 @@ import { part } from '../../kit/part.tsx'
 import { useDo } from '../../kit/useDo.ts'
 import { Loading } from '../../kit/Waiting.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
+import { AnswersTo } from './AnswersTo.tsx'
+import { DifferencesAsk } from './DifferencesAsk.tsx'
 import { MarksIn } from './MarksIn.tsx'
 import { Overview } from './Overview.tsx'
+import { SecondReadings } from './SecondReadings.tsx'
 import { standingOf } from './states.ts'
 import { TaskAsk } from './TaskAsk.tsx'
 import { WorkParts } from './WorkParts.tsx'
@@ -34,11 +37,18 @@ const Distribution = part(
   <Loading what="the bars" />,
 )
 
+const WorkOverTime = part(
+  async () => (await import('./WorkOverTime.tsx')).WorkOverTime,
+  <Loading what="the curves" />,
+)
+
 const FILES = [
   { file: 'students.csv', label: 'by student, CSV' },
   { file: 'students.xlsx', label: 'by student, XLSX' },
+  { file: 'students.ods', label: 'by student, ODS' },
   { file: 'groups.csv', label: 'by group, CSV' },
   { file: 'groups.xlsx', label: 'by group, XLSX' },
+  { file: 'groups.ods', label: 'by group, ODS' },
 ]
 
 /** Work: tasks for the groups of a sheet, what was handed in, and the way to the desk. */
@@ -57,6 +67,8 @@ export function WorkPage() {
 
 function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) {
   const [editing, setEditing] = useState<TaskView | 'new' | null>(null)
+  const [differing, setDiffering] = useState<string | null>(null)
+  const differs = view.tasks.find(({ code }) => code === differing)
   useDo({ task: view.mayEdit && (() => setEditing('new')) })
   const act = useAct()
   const remove = ({ code, title }: TaskView) =>
@@ -89,31 +101,35 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
         ) : (
           <ul className="grid gap-3 lg:grid-cols-2 xl:grid-cols-3">
             {view.tasks.map((task) => {
-              const { all, handedIn, late, missing, noGroup, marked, released } = standingOf(task.work)
+              const { all, handedIn, late, missing, tookPlace, noGroup, marked, released } = standingOf(
+                task.work,
+              )
               return (
                 <li key={task.code} className="flex flex-col rounded-card border border-line bg-surface">
                   <div className="flex flex-1 flex-col gap-1 px-4 py-3">
                     <h2 className="text-lg">{task.title}</h2>
                     <p className="figures text-soft">
-                      {task.outAt === null
-                        ? 'being written; students do not see it'
-                        : task.dueAt
-                          ? `due ${sayInstant(task.dueAt, view.course.zone)}`
-                          : 'without a due time'}
+                      {task.outAt === null ? 'being written; students do not see it' : whenWords(task, view)}
                     </p>
                     <p>
-                      {handedIn} of {all} handed in{late > 0 && `, ${late} of them late`}
+                      {task.handsIn
+                        ? `${handedIn} of ${all} handed in${late > 0 ? `, ${late} of them late` : ''}`
+                        : `${tookPlace} of ${all} took place; nothing is handed in`}
                       {missing > 0 && <span className="font-semibold text-ember"> · {missing} missing</span>}
                     </p>
                     <p className="text-soft">
                       {marked} marked, {released} of them out
                     </p>
+                    <AnswersTo view={view} task={task} />
                     {(noGroup > 0 || (task.forWhom === 'groups' && view.noGroup.length > 0)) && (
                       <Link
                         to={`/sheets/${view.code}/run`}
                         className="font-semibold text-ember underline underline-offset-2"
                       >
-                        {noGroup || view.noGroup.length} can hand nothing in: no group. Seat them
+                        {noGroup || view.noGroup.length}{' '}
+                        {task.handsIn
+                          ? 'can hand nothing in: no group. Seat them'
+                          : 'without a group. Seat them'}
                       </Link>
                     )}
                   </div>
@@ -135,6 +151,11 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
                         <Button size="small" onClick={() => setEditing(task)}>
                           Change
                         </Button>
+                        <Button size="small" onClick={() => setDiffering(task.code)}>
+                          {task.differences.length > 0
+                            ? `Differs (${task.differences.length})`
+                            : 'Let it differ…'}
+                        </Button>
                         <Button size="small" look="quiet" onClick={() => void remove(task)}>
                           Delete
                         </Button>
@@ -147,6 +168,14 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
           </ul>
         )}
         {view.tasks.length > 0 && <Overview view={view} />}
+        {view.tasks.some(({ handsIn, outAt }) => handsIn && outAt !== null) && (
+          <section aria-labelledby="over-time" className="flex flex-col gap-2">
+            <h2 id="over-time" className="text-lg">
+              How the work comes in
+            </h2>
+            <WorkOverTime view={view} />
+          </section>
+        )}
         {view.tasks.some(({ work }) => work.some(({ marked }) => marked)) && (
           <section aria-labelledby="spread" className="flex flex-col gap-2">
             <h2 id="spread" className="text-lg">
@@ -155,6 +184,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
             <Distribution view={view} />
           </section>
         )}
+        <SecondReadings view={view} put={put} />
         {view.mayEdit && view.tasks.length > 0 && (
           <section aria-labelledby="files" className="flex flex-wrap items-center gap-x-4 gap-y-1">
             <h2 id="files" className="text-lg">
@@ -174,6 +204,7 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
           </section>
         )}
       </div>
+      {differs && <DifferencesAsk view={view} task={differs} put={put} onClose={() => setDiffering(null)} />}
       {editing !== null && (
         <TaskAsk
           view={view}
@@ -184,4 +215,12 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
       )}
     </SheetFrame>
   )
+}
+
+/** When a task is due or takes place, for those for whom nothing differs. */
+function whenWords({ dueAt, datedBy, handsIn }: TaskView, { now, course: { zone } }: WorkView): string {
+  if (datedBy === 'group') return `${handsIn ? 'due' : 'takes place'} on each group’s own date`
+  if (dueAt === null) return handsIn ? 'without a due time' : 'without a date'
+  const word = handsIn ? 'due' : dueAt > now ? 'takes place' : 'took place'
+  return `${word} ${sayInstant(dueAt, zone)}`
 }

@@ -30,12 +30,30 @@ const view = {
         {
           owner: 'g1',
           version: 1,
+          countsFor: 'handed-in',
+          markedBy: 'Jo Wren',
           members: ['ada', 'bao'],
           points: 17,
           apart: [{ person: 'bao', points: 4 }],
         },
-        { owner: 'g2', version: 1, members: ['cy'], points: 20, apart: [] },
-        { owner: 'g3', version: 0, members: ['dee'], points: null, apart: [] },
+        {
+          owner: 'g2',
+          version: 1,
+          countsFor: 'handed-in',
+          markedBy: 'Al Moss',
+          members: ['cy'],
+          points: 20,
+          apart: [],
+        },
+        {
+          owner: 'g3',
+          version: 0,
+          countsFor: 'sits-there',
+          markedBy: null,
+          members: ['dee'],
+          points: null,
+          apart: [],
+        },
       ],
     },
   ],
@@ -50,4 +68,11 @@ it('counts the marks that count for each student, by section and by topic', () =
     { name: 'Kefir', count: 1, fifths: [0, 0, 0, 0, 1], median: 20 },
   ])
   expect(distributionOf(view, 'none', 20, 'topic')).toEqual([])
+})
+
+it('compares the measures of two markers', () => {
+  expect(distributionOf(view, 'k', 20, 'marker')).toEqual([
+    { name: 'Jo Wren', count: 2, fifths: [0, 1, 0, 0, 1], median: 10.5 },
+    { name: 'Al Moss', count: 1, fifths: [0, 0, 0, 0, 1], median: 20 },
+  ])
 })

@@ -11,12 +11,12 @@ export interface Spread {
   median: number | null
 }
 
-/** How the marks of a task lie in each section, or in each topic; of students, with those set apart. */
+/** How the marks of a task lie in each section, in each topic, or by who marked them; of students, with those set apart. */
 export function distributionOf(
   view: WorkView,
   code: string,
   most: number,
-  by: 'section' | 'topic',
+  by: 'section' | 'topic' | 'marker',
 ): Spread[] {
   const task = view.tasks.find((one) => one.code === code)
   if (!task) return []
@@ -32,9 +32,15 @@ export function distributionOf(
   const points = new Map<string, number[]>()
   for (const person of view.people) {
     const own = groupsOf.get(person.code) ?? []
-    const got = workOf(person.code, own, task.forWhom, task.work).points
+    const { points: got, markedBy } = workOf(person.code, own, task, task.work)
     if (got === null) continue
-    const key = by === 'section' ? (person.section ?? '') : (topicOf.get(own[0] ?? '') ?? '')
+    const key =
+      by === 'section'
+        ? (person.section ?? '')
+        : by === 'topic'
+          ? (topicOf.get(own[0] ?? '') ?? '')
+          : (markedBy ?? '')
+    if (by === 'marker') names.set(key, key)
     points.set(key, [...(points.get(key) ?? []), got])
   }
   const order = by === 'section' && names.size === 0 ? [''] : [...names.keys()]

@@ -6,21 +6,29 @@ const task: TaskView = {
   code: 't',
   title: 'Report',
   instructions: 'Write.',
+  handsIn: true,
   takesText: false,
   takesLinks: true,
   takesFiles: true,
+  mostWords: null,
   files: [],
   availableFrom: null,
   dueAt: '2026-05-13T15:00:00.000Z',
+  datedBy: 'task',
   late: 'until',
   lateUntil: '2026-05-14T15:00:00.000Z',
   forWhom: 'some-groups',
+  list: null,
   groups: ['g'],
   withoutGroup: 'hidden',
   points: 5,
+  shares: 'staff',
+  answers: true,
   criteria: [{ id: 'seen', title: 'Seen', points: 5, levels: ['thin', 'strong'] }],
   outAt: null,
   handedIn: false,
+  begun: false,
+  differences: [],
 }
 
 describe('a task’s draft', () => {
@@ -28,17 +36,23 @@ describe('a task’s draft', () => {
     expect(bodyOf(draftOf(task, 'Europe/Copenhagen'), false)).toEqual({
       title: 'Report',
       instructions: 'Write.',
+      handsIn: true,
       takesText: false,
       takesLinks: true,
       takesFiles: true,
+      mostWords: null,
       availableFrom: null,
       dueAt: '2026-05-13T17:00',
+      datedBy: 'task',
       late: 'until',
       lateUntil: '2026-05-14T17:00',
       forWhom: 'some-groups',
       groups: ['g'],
+      list: null,
       withoutGroup: 'hidden',
       points: 5,
+      shares: 'staff',
+      answers: true,
       criteria: task.criteria,
       out: false,
     })
@@ -63,5 +77,16 @@ describe('a task’s draft', () => {
       out: true,
       points: '10',
     })
+  })
+
+  it('sends no end of lateness where nothing is handed in, or where each group’s own date counts', () => {
+    const draft = draftOf(task, 'UTC')
+    expect(bodyOf({ ...draft, handsIn: false }, false)).toMatchObject({ late: 'no', lateUntil: null })
+    expect(bodyOf({ ...draft, datedBy: 'group' }, false)).toMatchObject({
+      dueAt: null,
+      late: 'no',
+      lateUntil: null,
+    })
+    expect(bodyOf({ ...draft, takesText: true, words: ' 300 ' }, false)).toMatchObject({ mostWords: 300 })
   })
 })

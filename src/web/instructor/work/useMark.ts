@@ -1,4 +1,10 @@
-import { type DeskPile, type DeskView, type MarkView, setMark } from '../../../contract/marks.ts'
+import {
+  type DeskPile,
+  type DeskView,
+  type MarkView,
+  setMark,
+  setSecondMark,
+} from '../../../contract/marks.ts'
 import { msOf } from '../../../core/instant.ts'
 import { call } from '../../data/call.ts'
 import type { DraftRules, Known } from '../../data/draft.ts'
@@ -28,6 +34,7 @@ export function useMark({
   view,
   pile,
   whose,
+  second,
   put,
   refetch,
 }: {
@@ -35,6 +42,8 @@ export function useMark({
   pile: DeskPile
   /** The member set apart, or null for everybody. */
   whose: string | null
+  /** Whether it is a second reading, which changes no mark. */
+  second: boolean
   put: (view: DeskView) => void
   refetch: () => void
 }): Writing<MarkDraft> {
@@ -43,7 +52,8 @@ export function useMark({
     pause: PAUSE,
     send: async (value, version) => {
       const params = { sheet: view.code, task: view.task.code }
-      const next = await call(setMark, params, { owner, apart: whose, version: Number(version), ...value })
+      const route = second ? setSecondMark : setMark
+      const next = await call(route, params, { owner, apart: whose, version: Number(version), ...value })
       put(next)
       return knownIn(next, owner, whose)
     },
@@ -51,5 +61,9 @@ export function useMark({
     meanwhile: ['marked-meanwhile'],
     merge: mergeMarks,
   }
-  return useDraft(`mark ${view.task.code} ${owner} ${whose ?? ''}`, rules, knownIn(view, owner, whose))
+  return useDraft(
+    `${second ? 'second' : 'mark'} ${view.task.code} ${owner} ${whose ?? ''}`,
+    rules,
+    knownIn(view, owner, whose),
+  )
 }

@@ -1,0 +1,146 @@
+import { existsSync, mkdtempSync, rmSync, statSync } from 'node:fs'
+import { request } from 'node:http'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { Worker } from 'node:worker_threads'
+import type { Request, RequestHandler, Response } from 'express'
+import { MINUTE } from '../../core/instant.ts'
+import { newCode } from '../codes.ts'
+import type { Config } from '../config.ts'
+import { notFound, ProblemError } from '../http/problem.ts'
+import type { Beginning, RehearsalSays } from './beginning.ts'
+
+/** Rehearsals at once; with one more, the one that was looked at longest ago ends. */
+const MOST = 6
+/** Milliseconds without a request after which a rehearsal ends. */
+const IDLE = 15 * MINUTE
+/** Bytes of a database that is still copied into memory. */
+const MOST_BYTES = 512 * 1024 * 1024
+/** Milliseconds in which one has to begin. */
+const PATIENCE = 40_000
+
+interface Playing {
+  code: string
+  personId: number
+  worker: Worker
+  folder: string
+  socket: string
+  usedAt: number
+}
+
+export type Rehearsals = ReturnType<typeof createRehearsals>
+
+/** Rehearsals under way: each a thread of its own with a copy of everything, reached by the person who began it alone. */
+export function createRehearsals(config: Config) {
+  const playing = new Map<string, Playing>()
+  const idle = setInterval(() => {
+    for (const one of playing.values()) if (Date.now() - one.usedAt > IDLE) end(one).catch(() => {})
+  }, MINUTE)
+  idle.unref()
+
+  async function end(one: Playing): Promise<void> {
+    playing.delete(one.code)
+    await one.worker.terminate()
+    rmSync(one.folder, { recursive: true, force: true })
+  }
+  const ownOne = (personId: number) => [...playing.values()].find((one) => one.personId === personId)
+  /** Ends what somebody has, until nothing of theirs is left: another may be begun while one ends. */
+  const endOf = async (personId: number) => {
+    for (let own = ownOne(personId); own; own = ownOne(personId)) await end(own)
+  }
+  return {
+    /**
+     * Begins a rehearsal for somebody, and ends the one they had.
+     * @throws ProblemError `rehearsal-failed` where the copy could not be made
+     */
+    async begin(
+      personId: number,
+      what: Omit<Beginning, 'config' | 'folder' | 'socket'>,
+    ): Promise<{ code: string; as: string }> {
+      if (statSync(config.db).size > MOST_BYTES)
+        throw new ProblemError(
+          'rehearsal-failed',
+          'The database is too large to be copied for it. Look at the sheet with a student’s account of your own.',
+        )
+      // Looked at here and not in a function of its own: between the last look and the beginning nothing else may run,
+      // or two that were asked for at once would both stand.
+      for (let own = ownOne(personId); own; own = ownOne(personId)) await end(own)
+      const oldest = [...playing.values()].sort((a, b) => a.usedAt - b.usedAt)[0]
+      if (oldest && playing.size >= MOST) end(oldest).catch(() => {})
+      const folder = mkdtempSync(join(tmpdir(), 'haplon-rehearsal-'))
+      const socket = join(folder, 's')
+      const worker = newWorker({ ...what, config, folder, socket })
+      const one: Playing = { code: newCode(), personId, worker, folder, socket, usedAt: Date.now() }
+      playing.set(one.code, one)
+      try {
+        return { code: one.code, as: await readyOf(worker) }
+      } catch (error) {
+        await end(one)
+        const why = error instanceof Error ? error.message : String(error)
+        throw new ProblemError('rehearsal-failed', `The copy for it could not be made: ${why}`)
+      }
+    },
+    endOf,
+    /** Hands a request of a rehearsal's pages to it; what it would keep in the browser is left out. */
+    pass(personOf: (req: Request) => { id: number } | null): RequestHandler {
+      return (req, res) => {
+        const one = playing.get(String(req.params.code))
+        if (!one || personOf(req)?.id !== one.personId)
+          throw new ProblemError('rehearsal-over', 'Begin it again to go on.')
+        // Nobody signs in or out there.
+        if (req.url.startsWith('/api/access/')) throw notFound()
+        one.usedAt = Date.now()
+        hand(one, req, res)
+      }
+    },
+    async stop(): Promise<void> {
+      clearInterval(idle)
+      await Promise.all([...playing.values()].map(end))
+    },
+  }
+}
+
+function hand({ socket }: Playing, req: Request, res: Response): void {
+  const { cookie: _, ...headers } = req.headers
+  const onward = request({ socketPath: socket, path: req.url, method: req.method, headers }, (answer) => {
+    const { 'set-cookie': __, ...kept } = answer.headers
+    res.writeHead(answer.statusCode ?? 502, kept)
+    answer.pipe(res)
+  })
+  onward.on('error', () => res.destroy())
+  res.on('close', () => onward.destroy())
+  req.pipe(onward)
+}
+
+function readyOf(worker: Worker): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const patience = setTimeout(() => reject(new Error('it took too long')), PATIENCE)
+    worker
+      .once('message', (said: RehearsalSays) => {
+        clearTimeout(patience)
+        if (said.ready) resolve(said.as)
+        else reject(new Error(said.why))
+      })
+      .once('error', reject)
+      // Ended before it began: another was wanted meanwhile.
+      .once('exit', () => {
+        clearTimeout(patience)
+        reject(new Error('it was ended before it began'))
+      })
+  })
+}
+
+function newWorker(workerData: Beginning): Worker {
+  const built = fileURLToPath(new URL('./rehearsal.worker.js', import.meta.url))
+  const worker = existsSync(built)
+    ? new Worker(built, { workerData })
+    : new Worker(FROM_SOURCE, { eval: true, workerData })
+  worker.unref()
+  // What breaks in a rehearsal is its own affair.
+  worker.on('error', () => {})
+  return worker
+}
+
+const FROM_SOURCE = `import('tsx/esm/api').then(({ tsImport }) =>
+  tsImport('./rehearsal.worker.ts', ${JSON.stringify(import.meta.url)}))`
