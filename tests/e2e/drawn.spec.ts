@@ -83,10 +83,11 @@ test('there is a plan at once, the search goes on, says by how much at most it c
     await page.getByLabel('Seats that are taken').selectOption('all')
     const looking = page.getByText(/The best so far, and still looking: /)
     await expect(looking).toBeVisible()
+    // By how much it could be better depends on the lot: people left out, groups under their floor, or sizes.
     // There is a plan to look at while it is looked for.
     await expect(rows(page).nth(1)).toBeVisible()
     await page.getByRole('button', { name: 'Stop search' }).click()
-    await expect(page.getByText(/^Not proven best: a better plan could .* at most\.$/)).toBeVisible()
+    await expect(page.getByText(/^Not proven best: .+ at most[.,]/)).toBeVisible()
     await expect(page.getByRole('button', { name: /^Apply \d+ moves?$/ })).toBeEnabled()
   } finally {
     for (const keeping of (await view(page, code)).keepings) {

@@ -12,14 +12,18 @@ interface Stop {
   goesBack: boolean
 }
 
-/** Waits until a page has what it will have: as many things to stop at as a moment before. */
+/** Waits until a page has what it will have: as many things to stop at as a moment before, and as high as then. */
 async function stands(page: Page): Promise<void> {
-  let before = -1
+  let before = ''
   await expect
     .poll(
       async () => {
-        const now = await page.locator('main :is(a, button, input, select, textarea)').count()
-        const same = now === before && now > 0
+        const [stops, height] = await page.evaluate(() => [
+          document.querySelectorAll('main :is(a, button, input, select, textarea)').length,
+          document.documentElement.scrollHeight,
+        ])
+        const now = `${stops} stops, ${height} px`
+        const same = now === before && stops > 0
         before = now
         return same
       },
