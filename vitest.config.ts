@@ -15,6 +15,8 @@ export default defineConfig({
     testTimeout: 60_000,
     hookTimeout: 60_000,
     pool: 'forks',
+    // Files share a process one after another, so that the server is loaded once and not a hundred times.
+    isolate: false,
     // Both processors of a small machine: left to itself the runner keeps one back.
     maxWorkers: 2,
   },
