@@ -78,11 +78,7 @@ export const localTime = string()
 /** An address on the web, or nothing. */
 export const webLink = text('A link', LIMITS.link)
   .trim()
-  .test(
-    'link',
-    'A link begins with https:// or http://.',
-    (value) => value === undefined || value === '' || isWebLink(value),
-  )
+  .test('link', 'A link begins with https:// or http://.', (value) => !value || isWebLink(value))
 
 /** True for an http or https address. */
 export function isWebLink(value: string): boolean {

@@ -18,9 +18,37 @@ const fields = {
   mixed: boolean().nullable(),
 }
 
+const exceptions = {
+  offered: boolean(),
+  seats: seats.nullable(),
+  floor: floor.nullable(),
+  place: text('A place', LIMITS.place).nullable(),
+  link: webLink.nullable(),
+  startsAt: localTime,
+  endsAt: localTime,
+}
+export const holdBody = object({
+  /** For whom, by the person's code in the course; null for a use that the note says. */
+  person: string().nullable(),
+  note: text('A note', LIMITS.place),
+})
+
+/** What a group of a new topic is to have of its own, in a section by its code, or null where it has one for everybody. */
+const newGroup = object({
+  section: string().nullable(),
+  ...exceptions,
+  /** Seats that are kept free in it. */
+  held: array(holdBody.required()).max(LIMITS.seats),
+})
+
 export const newTopicBody = object({
   ...fields,
   title: fields.title.required('The topic’s title is missing.'),
+  /** Of its groups, those that differ from it, or keep seats free. */
+  groups: array(newGroup.required()).max(
+    LIMITS.sections,
+    'There are more groups than a course has sections.',
+  ),
 })
 export type NewTopic = InferType<typeof newTopicBody>
 /** One topic; with `only`, it has one group, in this section by its code. */
@@ -40,15 +68,6 @@ export type TopicChanges = InferType<typeof topicChanges>
 export const removeTopicBody = object({ confirmed: boolean() })
 export const topicOrderBody = object({ topics: codes(LIMITS.topics).required() })
 
-const exceptions = {
-  offered: boolean(),
-  seats: seats.nullable(),
-  floor: floor.nullable(),
-  place: text('A place', LIMITS.place).nullable(),
-  link: webLink.nullable(),
-  startsAt: localTime,
-  endsAt: localTime,
-}
 /** Exceptions of one group; null follows the topic again. */
 export const groupChanges = object({
   ...exceptions,
@@ -83,12 +102,6 @@ export const tutorsBody = object({
     .min(1, 'No group is picked.'),
   /** By their codes in the course. */
   tutors: codes(100).required(),
-})
-
-export const holdBody = object({
-  /** For whom, by the person's code in the course; null for a use that the note says. */
-  person: string().nullable(),
-  note: text('A note', LIMITS.place),
 })
 
 export const addTopic = route<ComposeView>()('POST', '/api/sheets/:sheet/topics', 'instructor', addTopicBody)

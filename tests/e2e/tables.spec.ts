@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test'
 import ExcelJS from 'exceljs'
-import { enterAs, INSTRUCTOR } from './people.ts'
+import type { ComposeView } from '../../src/contract/sheets.ts'
+import { enterAs, INSTRUCTOR, post } from './people.ts'
 
 /** A workbook written by another hand than reads it. */
 async function workbook(sheets: Record<string, (string | number | Date)[][]>): Promise<Buffer> {
@@ -138,4 +139,91 @@ test('days that can be read two ways are asked about once, and a slot goes over 
     ['2027-06-05T20:00:00.000Z', '2027-06-05T23:00:00.000Z'],
     ['2027-08-07T07:00:00.000Z', null],
   ])
+})
+
+test('topics go out with what differs in their groups, and come in again on another sheet', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const sheet = async (title: string, topics: object[]) => {
+    const { courses } = await page.evaluate(() => fetch('/api/courses').then((answer) => answer.json()))
+    const course = courses.find(({ courseCode }: { courseCode: string }) => courseCode === 'FERM 210')
+    const { code } = await post<{ code: string }>(page, `/api/courses/${course.code}/sheets`, { title })
+    if (topics.length > 0) await post(page, `/api/sheets/${code}/topics/several`, { topics })
+    return code
+  }
+  const view = (code: string): Promise<ComposeView> =>
+    page.evaluate(async (at) => (await fetch(`/api/sheets/${at}/compose`)).json(), code)
+  const empty = await sheet('Crocks again', [])
+  const { sections } = await view(empty)
+  const { people } = await page.evaluate(async (at) => (await fetch(`/api/sheets/${at}/run`)).json(), empty)
+  const [tue, wed] = sections.map(({ code }) => code)
+  const person = people.find((one: { section: string }) => one.section === tue)
+  const full = await sheet('Crocks', [
+    {
+      title: 'Miso',
+      seats: 4,
+      groups: [
+        {
+          section: tue,
+          startsAt: '2027-05-20T22:00',
+          endsAt: '2027-05-21T01:00',
+          held: [{ person: person.code }],
+        },
+        { section: wed, offered: false },
+      ],
+    },
+    { title: 'Kefir', mixed: true, groups: [{ section: null, held: [{ note: 'a guest; or two' }] }] },
+  ])
+
+  await page.goto(`/sheets/${full}/compose`)
+  await page.getByRole('button', { name: 'Many topics at once' }).click()
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the topics as CSV' }).click(),
+  ])
+  expect(saved.suggestedFilename()).toBe('Crocks topics.csv')
+
+  await page.goto(`/sheets/${empty}/compose`)
+  await page.getByRole('button', { name: 'Many topics at once' }).click()
+  await page.getByLabel('Table of topics').setInputFiles(await saved.path())
+  const preview = page.getByRole('table', { name: 'What would be added' })
+  await expect(preview.getByRole('row', { name: /Tue lab/ })).toContainText(
+    `2027-05-20 22:00 to 2027-05-21 01:00, kept free for ${person.name}`,
+  )
+  await expect(preview.getByRole('row', { name: /Wed lab/ })).toContainText('not offered')
+  await expect(preview.getByRole('row', { name: /Everybody/ })).toContainText('kept free for a guest; or two')
+  await page.getByRole('button', { name: 'Add 2 topics' }).click()
+  await expect(page.getByText('2 topics were added.')).toBeVisible()
+  const plain = ({ topics }: ComposeView) =>
+    topics.map(({ code: _, groups, ...topic }) => ({
+      ...topic,
+      groups: groups.map(({ code: _, held, ...group }) => ({
+        ...group,
+        held: held.map(({ code: _, ...kept }) => kept),
+      })),
+    }))
+  expect(plain(await view(empty))).toEqual(plain(await view(full)))
+
+  await test.step('a column in other words is pointed out, and what is wrong stands with its line', async () => {
+    await page.getByRole('button', { name: 'Many topics at once' }).click()
+    await page
+      .getByLabel('Topics as text')
+      .fill('Thema,Section,Shelf\nNatto,Tue lab,Shelf 3\nKoji,Sat lab,Shelf 4')
+    await page.locator('summary', { hasText: 'Which column is which' }).click()
+    const columns = page.getByRole('group', { name: 'Which column is which' })
+    await columns.getByRole('combobox', { name: 'The first line' }).selectOption('has the headings')
+    await expect(page.getByText('No column has the titles. Say which it is.')).toBeVisible()
+    await columns.getByRole('combobox', { name: 'Title' }).selectOption('Thema')
+    await expect(page.getByText(/The column “Shelf” is not read/)).toBeVisible()
+    await columns.getByRole('combobox', { name: 'Place' }).selectOption('Shelf')
+    await expect(preview.getByRole('row', { name: /^Tue lab/ })).toContainText('Shelf 3')
+    await expect(preview.getByRole('row', { name: /^line 3/ })).toContainText(
+      'The course has no such section',
+    )
+    await page.getByRole('button', { name: 'Add 1 topic, leave out 1 wrong' }).click()
+    await expect(page.getByRole('textbox', { name: 'Title of Natto' })).toBeVisible()
+    await page.getByRole('button', { name: 'Undo' }).first().click()
+    await expect(page.getByRole('textbox', { name: 'Title of Natto' })).toHaveCount(0)
+  })
 })

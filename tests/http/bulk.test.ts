@@ -1,5 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { LedgerView } from '../../src/contract/ledger.ts'
 import type { Problem } from '../../src/contract/problems.ts'
+import type { RunView } from '../../src/contract/seats.ts'
 import type { ComposeView } from '../../src/contract/sheets.ts'
 import { type Harness, must } from './harness.ts'
 import { type Labs, startLabs } from './labs.ts'
@@ -40,15 +42,94 @@ describe('several topics at once', () => {
     [{ title: '' }, 'topics[1].title'],
     [{ title: 'Bad', link: 'javascript:alert(1)' }, 'topics[1].link'],
     [{ title: 'Bad', startsAt: 'soon' }, 'topics[1].startsAt'],
-    [{ title: 'Bad', startsAt: '2026-05-20T10:00', endsAt: '2026-05-20T09:00' }, 'endsAt'],
-    [{ title: 'Bad', endsAt: '2026-05-20T09:00' }, 'endsAt'],
-    [{ title: 'Bad', startsAt: '2026-03-29T02:30' }, 'startsAt'],
+    [{ title: 'Bad', startsAt: '2026-05-20T10:00', endsAt: '2026-05-20T09:00' }, 'topics[1].endsAt'],
+    [{ title: 'Bad', endsAt: '2026-05-20T09:00' }, 'topics[1].endsAt'],
+    [{ title: 'Bad', startsAt: '2026-03-29T02:30' }, 'topics[1].startsAt'],
   ])('are none of them added when one is wrong: %j', async (wrong, path) => {
     const before = await view()
     const { status, body } = await several([{ title: 'Good' }, wrong])
     expect(status).toBe(422)
     expect(body.errors?.map((error) => error.path)).toContain(path)
     expect((await view()).topics).toEqual(before.topics)
+  })
+
+  it('bring along what single groups have of their own, seats kept free among it', async () => {
+    const before = await view()
+    const [tue, wed] = before.sections.map(({ code }) => code)
+    const { people } = await must<RunView>(labs.school.owner.get(`${labs.at}/run`))
+    const person = people.find(({ section }) => section === tue)
+    const { status, body } = await several([
+      {
+        title: 'Natto',
+        seats: 3,
+        groups: [
+          {
+            section: tue,
+            seats: 2,
+            startsAt: '2026-05-20T22:00',
+            endsAt: '2026-05-21T01:00',
+            held: [{ person: person?.code }, { note: 'a guest' }],
+          },
+          { section: wed, offered: false },
+        ],
+      },
+      {
+        title: 'Koji',
+        mixed: true,
+        groups: [{ section: null, place: null, link: null, held: [{ note: 'a guest' }] }],
+      },
+    ])
+    expect(status).toBe(200)
+    const [natto, koji] = body.topics.slice(3)
+    expect(natto?.groups).toMatchObject([
+      {
+        section: tue,
+        state: 'offered',
+        own: {
+          seats: 2,
+          startsAt: '2026-05-20T20:00:00.000Z',
+          endsAt: '2026-05-20T23:00:00.000Z',
+          place: null,
+        },
+        held: [
+          { person: person?.code, name: person?.name },
+          { person: null, note: 'a guest' },
+        ],
+      },
+      { section: wed, state: 'not-offered', own: { seats: null, startsAt: null }, held: [] },
+    ])
+    expect(koji?.groups).toMatchObject([{ section: null, state: 'offered', held: [{ note: 'a guest' }] }])
+    const { entries } = await must<LedgerView>(labs.school.owner.get(`${labs.at}/ledger`))
+    expect(entries.filter(({ kind }) => kind === 'seat-held')).toHaveLength(3)
+    expect(entries.filter(({ kind }) => kind === 'group-changed')).toHaveLength(2)
+  })
+
+  it('are none of them added when a group of one is wrong, and it is said which', async () => {
+    const before = await view()
+    const [tue] = before.sections.map(({ code }) => code)
+    const { people } = await must<RunView>(labs.school.owner.get(`${labs.at}/run`))
+    const person = people[0]?.code
+    const wrong = async (groups: object[], topic: object = {}) => {
+      const { status, body } = await several([{ title: 'Good' }, { title: 'Natto', ...topic, groups }])
+      expect(status).toBe(422)
+      expect((await view()).topics).toEqual(before.topics)
+      return body.errors?.map(({ path }) => path)
+    }
+    expect(await wrong([{ section: 'nowhere' }])).toEqual(['topics[1].groups[0].section'])
+    expect(await wrong([{ section: null }])).toEqual(['topics[1].groups[0].section'])
+    expect(await wrong([{ section: tue }], { mixed: true })).toEqual(['topics[1].groups[0].section'])
+    expect(await wrong([{ section: tue }, { section: tue }])).toEqual(['topics[1].groups[1].section'])
+    expect(await wrong([{ section: tue, startsAt: '2026-03-29T02:30' }])).toEqual([
+      'topics[1].groups[0].startsAt',
+    ])
+    const holds = (...held: object[]) => wrong([{ section: tue, seats: 2, held }])
+    expect(await holds({ person: 'nobody' })).toEqual(['topics[1].groups[0].held[0].person'])
+    expect(await holds({ note: ' ' })).toEqual(['topics[1].groups[0].held[0].note'])
+    expect(await holds({ person }, { person })).toEqual(['topics[1].groups[0].held[1].person'])
+    expect(await holds({ note: 'a' }, { note: 'b' }, { note: 'c' })).toEqual([
+      'topics[1].groups[0].held[2].person',
+    ])
+    expect(await wrong(Array.from({ length: 25 }, () => ({ section: tue })))).toEqual(['topics[1].groups'])
   })
 
   it('are refused when they are more than the sheet holds, or none', async () => {

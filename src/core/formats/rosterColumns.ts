@@ -149,8 +149,3 @@ export function surnamesFirst(columns: Columns<RosterColumn>, rows: readonly Row
   const names = rows.flatMap(({ cells }) => cells[at] || [])
   return names.length > 0 && names.filter((name) => aroundComma(name) !== null).length >= 0.5 * names.length
 }
-
-/** Columns without those that somebody said are not there. */
-export function without(columns: Columns<RosterColumn>): Columns<RosterColumn> {
-  return Object.fromEntries(Object.entries(columns).filter(([, at]) => at !== undefined && at >= 0))
-}

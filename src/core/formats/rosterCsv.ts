@@ -11,17 +11,18 @@ import {
   numbersApart,
   type RosterColumn,
   surnamesFirst,
-  without,
 } from './rosterColumns.ts'
 import { type Commas, list, readLines } from './rosterLines.ts'
 import {
   type Columns,
   cellOf,
   type LineFault,
-  type Row,
   readRows,
   short,
+  surplus,
   tableFault,
+  titlesPassed,
+  without,
   writeTable,
 } from './table.ts'
 
@@ -166,31 +167,6 @@ function ofAddresses(
     notes,
     commas: null,
   }
-}
-
-function titlesPassed(rows: readonly Row[], at: number): string[] {
-  const [first, last] = [rows[0], rows[at - 1]]
-  if (!first || !last) return []
-  const which = first === last ? `Line ${first.line}` : `Lines ${first.line} to ${last.line}`
-  return [
-    `${which} above the headings ${first === last ? 'was' : 'were'} passed over: “${short(first.cells.join(' ').trim())}”.`,
-  ]
-}
-
-/** Lines named of those that have more in them than there are columns. */
-const NAMED = 5
-
-function surplus(rows: readonly Row[], width: number): string[] {
-  const past = rows.flatMap(({ line, cells }) => {
-    const more = cells.slice(width).filter((cell) => cell !== '')
-    return more.length > 0 ? [`“${short(more.join(', '))}” in line ${line}`] : []
-  })
-  if (past.length === 0) return []
-  const named = past.slice(0, NAMED).join('; ')
-  const others = past.length > NAMED ? `, and more in ${past.length - NAMED} other lines` : ''
-  return [
-    `Behind the last column stands something that is not read: ${named}${others}. A comma within a cell needs quotation marks around the cell.`,
-  ]
 }
 
 const unreadable = (message: string) => ({ readable: false as const, message })

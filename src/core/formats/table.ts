@@ -207,6 +207,39 @@ export function cellOf<Column extends string>(row: Row, columns: Columns<Column>
   return index === undefined ? '' : (row.cells[index] ?? '')
 }
 
+/** Columns without those that somebody said are not there. */
+export function without<Column extends string>(columns: Columns<Column>): Columns<Column> {
+  const there = Object.entries<number | undefined>(columns).filter(([, at]) => at !== undefined && at >= 0)
+  return Object.fromEntries(there) as Columns<Column>
+}
+
+/** Says which lines above the headings were passed over; `at` is where the headings are among the rows. */
+export function titlesPassed(rows: readonly Row[], at: number): string[] {
+  const [first, last] = [rows[0], rows[at - 1]]
+  if (!first || !last) return []
+  const which = first === last ? `Line ${first.line}` : `Lines ${first.line} to ${last.line}`
+  return [
+    `${which} above the headings ${first === last ? 'was' : 'were'} passed over: “${short(first.cells.join(' ').trim())}”.`,
+  ]
+}
+
+/** Lines named of those that have more in them than there are columns. */
+const NAMED = 5
+
+/** Says what stands behind the last column of a table, and is not read. */
+export function surplus(rows: readonly Row[], width: number): string[] {
+  const past = rows.flatMap(({ line, cells }) => {
+    const more = cells.slice(width).filter((cell) => cell !== '')
+    return more.length > 0 ? [`“${short(more.join(', '))}” in line ${line}`] : []
+  })
+  if (past.length === 0) return []
+  const named = past.slice(0, NAMED).join('; ')
+  const others = past.length > NAMED ? `, and more in ${past.length - NAMED} other lines` : ''
+  return [
+    `Behind the last column stands something that is not read: ${named}${others}. A comma within a cell needs quotation marks around the cell.`,
+  ]
+}
+
 /** Writes a table as CSV that a spreadsheet opens without taking any cell for a formula, and that reads back the same. */
 export function writeTable(head: readonly string[], rows: readonly (readonly string[])[]): string {
   return Papa.unparse({ fields: [...head], data: rows.map((row) => row.map(guarded)) }, { newline: '\r\n' })

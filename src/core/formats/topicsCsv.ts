@@ -1,6 +1,5 @@
 import { LIMITS } from '../limits.ts'
 import { cleanText } from '../text.ts'
-import { readLocalTime } from '../zone.ts'
 import {
   type Columns,
   cellOf,
@@ -10,38 +9,14 @@ import {
   readRows,
   recogniseColumns,
   short,
+  surplus,
+  titlesPassed,
+  without,
   writeTable,
 } from './table.ts'
-import { type DayOrder, type DaysRead, dayAfter, dayOrderIn, readDay, readTime } from './when.ts'
-
-/** The columns of a list of topics, in the order in which they are written, and read where no line names them. */
-export const TOPIC_COLUMNS = [
-  'title',
-  'brief',
-  'seats',
-  'floor',
-  'date',
-  'start',
-  'end',
-  'place',
-  'link',
-  'end date',
-] as const
-export type TopicColumn = (typeof TOPIC_COLUMNS)[number]
-
-/** A topic as one line names it. Times are wall-clock times, `YYYY-MM-DDTHH:mm`. */
-export interface TopicLine {
-  line: number
-  title: string
-  brief: string
-  /** The topic's own limit, `none` for no limit, or null for the common one. */
-  seats: number | 'none' | null
-  floor: number | null
-  startsAt: string | null
-  endsAt: string | null
-  place: string
-  link: string
-}
+import { type TopicGroup, type TopicLine, topicsOf } from './topicGroups.ts'
+import { readTopicLine, TOPIC_COLUMNS, type TopicColumn, type TopicPerson, writeKept } from './topicLine.ts'
+import { type DayOrder, type DaysRead, dayOrderIn } from './when.ts'
 
 export type TopicsReading =
   | {
@@ -50,8 +25,16 @@ export type TopicsReading =
       faults: LineFault[]
       /** How the days are written; doubtful where that has to be asked. */
       days: DaysRead
+      /** What each column is called: by its heading, or by what stands in its first line where there are none. */
+      header: string[]
+      /** Which column is which, counted from 0. */
+      columns: Columns<TopicColumn>
+      /** Whether a line of headings was read; else columns are taken in the order of TOPIC_COLUMNS. */
+      headed: boolean
+      /** What of the file is not read, in sentences. */
+      notes: string[]
     }
-  | { readable: false; message: string }
+  | { readable: false; message: string; header?: string[]; columns?: Columns<TopicColumn> }
 
 const SPELLINGS: Record<TopicColumn, readonly string[]> = {
   title: ['title', 'topic', 'name', 'subject', 'group'],
@@ -64,23 +47,37 @@ const SPELLINGS: Record<TopicColumn, readonly string[]> = {
   place: ['place', 'where', 'room', 'location'],
   link: ['link', 'url', 'meeting link'],
   'end date': ['end date', 'end day', 'ends on', 'last day'],
+  section: ['section', 'sections', 'lab', 'lab section', 'class'],
+  offered: ['offered', 'is offered'],
+  'one group for': ['one group for', 'groups for'],
+  'kept free': ['kept free', 'keep free', 'held', 'held for', 'kept for', 'reserved', 'reserved for'],
 }
 
-/** How topics are read, where somebody says so. */
+/** How topics are read, where somebody says so; and what is known of the sheet they are for. */
 export interface TopicsHow {
+  /** Columns pointed out by hand, before those told by their headings; −1 for one that is not in the list. */
+  columns?: Columns<TopicColumn> | undefined
+  /** Whether the first line has the headings, or a topic; left out, it is looked for. */
+  headings?: 'first' | 'none' | undefined
   /** Whether days or months come first, where the column does not tell. */
   days?: DayOrder | undefined
   /** The zone whose clocks the times are of: one that they skip or show twice is then named by its line. */
-  zone?: string
+  zone?: string | undefined
+  /** The course’s sections; none where it has none. */
+  sections?: readonly { code: string; name: string }[]
+  /** Whether topics of the sheet have one group for all sections, where their lines do not say. */
+  mixed?: boolean
+  /** The sheet’s common limit (0: none), for topics without their own. */
+  seats?: number
+  /** Whom seats can be kept for; null where that is not known yet. */
+  people?: readonly TopicPerson[] | null
 }
-
-/** The longest that a slot over midnight may be which does not say that it ends the day after (hours). */
-const OVERNIGHT = 12
 
 /**
  * Reads topics from CSV text or rows copied from a spreadsheet. The first line may name the columns; where it does
  * not, they are read in the order of TOPIC_COLUMNS. Days and times are read in common spellings, the order of day and
- * month told for the whole column; an end before its start is on the day after.
+ * month told for the whole column; an end before its start is on the day after. A line with a section is of the topic’s
+ * group there: what it says holds for that group alone.
  * @param taken titles that the sheet has already
  * @param room topics that the sheet can still hold
  */
@@ -92,194 +89,136 @@ export function readTopicsCsv(
 ): TopicsReading {
   if (text.length > LIMITS.rosterText)
     return { readable: false, message: 'This is longer than a list of topics can be.' }
-  const rows = readRows(text)
-  const first = rows[0]
+  const all = readRows(text)
+  const [first] = all
   if (!first)
     return { readable: false, message: 'There is nothing in it. Give one topic per line, its title first.' }
-  const found = findHeadings(
-    rows,
-    SPELLINGS,
-    (columns) => columns.title !== undefined && Object.values(columns).length > 1,
+  const found = headingsIn(all, how.headings)
+  const rows = found ? all.slice(found.at + 1) : all
+  const header = (found ? all[found.at] : first)?.cells ?? []
+  const positions: Columns<TopicColumn> = Object.fromEntries(
+    TOPIC_COLUMNS.slice(0, header.length).map((column, i) => [column, i]),
   )
-  const alone = recogniseColumns(first.cells, SPELLINGS)
-  const named = found?.columns ?? alone
-  const positions: Columns<TopicColumn> = Object.fromEntries(TOPIC_COLUMNS.map((column, i) => [column, i]))
-  const columns = named.title === undefined ? positions : named
-  if (columns === named) rows.splice(0, (found?.at ?? 0) + 1)
-  if (rows.length === 0) return { readable: false, message: 'It names the columns, but no topic follows.' }
-  if (rows.length > room) {
-    const message = `It has ${rows.length} topics; the sheet has room for ${room}. Take some out, or start a second sheet.`
-    return { readable: false, message }
+  const columns = without({ ...(found?.columns ?? positions), ...how.columns })
+  if (columns.title === undefined) {
+    return {
+      readable: false,
+      message: 'No column has the titles. Say which it is.',
+      header,
+      columns,
+    }
+  }
+  if (rows.length === 0)
+    return { readable: false, message: 'It names the columns, but no topic follows.', header }
+  const titles = new Set(rows.map((row) => cellOf(row, columns, 'title').toLowerCase()))
+  if (titles.size > room) {
+    const message = `It has ${titles.size} topics; the sheet has room for ${room}. Take some out, or start a second sheet.`
+    return { readable: false, message, header }
   }
   const told = dayOrderIn(
     rows.flatMap((row) => [cellOf(row, columns, 'date'), cellOf(row, columns, 'end date')]),
   )
   const order = how.days ?? told.order
-  return { ...readLines(rows, columns, taken, { order, zone: how.zone }), days: told }
-}
-
-/** What a line is read by, beside its own words. */
-interface By {
-  order: DayOrder | null
-  zone: string | undefined
-}
-
-function readLines(
-  rows: readonly Row[],
-  columns: Columns<TopicColumn>,
-  taken: readonly string[],
-  by: By,
-): { readable: true; lines: TopicLine[]; faults: LineFault[] } {
-  const lines: TopicLine[] = []
-  const faults: LineFault[] = []
-  const onSheet = new Set(taken.map((title) => title.toLowerCase()))
-  const firstLineOf = new Map<string, number>()
-  for (const row of rows) {
-    const found = readLine(row, columns, by)
-    const key = found.line.title.toLowerCase()
-    const earlier = firstLineOf.get(key)
-    if (key !== '' && earlier !== undefined)
-      found.fault(
-        'title',
-        found.line.title,
-        `The same title stands in line ${earlier}. Give one of them another.`,
-      )
-    if (onSheet.has(key))
-      found.fault('title', found.line.title, 'The sheet has a topic of this title already.')
-    if (key !== '' && earlier === undefined) firstLineOf.set(key, row.line)
-    if (found.faults.length > 0) faults.push(...found.faults)
-    else lines.push(found.line)
-  }
-  return { readable: true, lines, faults }
-}
-
-function readLine(row: Row, columns: Columns<TopicColumn>, by: By) {
-  const faults: LineFault[] = []
-  const fault = (field: TopicColumn | 'line', found: string, message: string) => {
-    faults.push({ line: row.line, field, found: short(found), message })
-  }
-  const cell = (column: TopicColumn) => cellOf(row, columns, column)
-  if (row.broken)
-    fault(
-      'line',
-      row.cells.join(', '),
-      'A quotation mark opens here and is not closed, or stands inside a cell alone.',
-    )
-  const within = (column: 'title' | 'brief' | 'place' | 'link', most: number) => {
-    const text =
-      column === 'title' || column === 'place' ? cleanText(cell(column)) : cell(column).normalize('NFC')
-    if (text.length > most) fault(column, text, `This holds ${most.toLocaleString('en')} characters at most.`)
-    return text
-  }
-  const title = within('title', LIMITS.title)
-  if (title === '') fault('title', '', 'The title is missing.')
-  const seats = /^(none|no limit|unlimited)$/i.test(cell('seats')) ? ('none' as const) : count('seats')
-  const floor = count('floor')
-  if (typeof seats === 'number' && floor !== null && floor > seats) {
-    fault('floor', String(floor), `The floor is above the ${seats} seats; no group could reach it.`)
-  }
-  const { startsAt, endsAt } = slot()
-  const link = within('link', LIMITS.link)
-  if (link !== '' && !/^https?:\/\/\S+$/i.test(link))
-    fault('link', link, 'A link begins with https:// or http://.')
+  const read = rows.map((row) =>
+    readTopicLine(row, columns, {
+      order,
+      zone: how.zone,
+      people: how.people === undefined ? [] : how.people,
+    }),
+  )
   return {
-    line: {
-      line: row.line,
-      title,
-      brief: within('brief', LIMITS.brief),
-      seats,
-      floor,
-      startsAt,
-      endsAt,
-      place: within('place', LIMITS.place),
-      link,
-    },
-    faults,
-    fault,
-  }
-
-  function count(column: 'seats' | 'floor'): number | null {
-    const text = cell(column)
-    if (text === '') return null
-    const n = Number(text.replace(',', '.'))
-    if (Number.isInteger(n) && n >= 1 && n <= LIMITS.seats) return n
-    fault(
-      column,
-      text,
-      `This is a whole number from 1 to ${LIMITS.seats}${column === 'seats' ? ', or “none”' : ''}.`,
-    )
-    return null
-  }
-
-  function slot(): { startsAt: string | null; endsAt: string | null } {
-    const nothing = { startsAt: null, endsAt: null }
-    const [date, start, end, endDate] = [cell('date'), cell('start'), cell('end'), cell('end date')]
-    if ([date, start, end, endDate].every((text) => text === '')) return nothing
-    // A day and a time may stand in one cell.
-    const day = readDay(date || start, by.order)
-    const from = readTime(start || date)
-    const to = end === '' ? null : readTime(end)
-    const lastDay = endDate === '' ? (end === '' ? null : readDay(end, by.order)) : readDay(endDate, by.order)
-    if (day === null) fault('date', date || start, dayFault(date || start))
-    if (from === null) fault('start', start, 'Give the start as 14:30, or as 2:30 pm.')
-    if (end !== '' && to === null) fault('end', end, 'Give the end as 16:00, or as 4 pm.')
-    if (endDate !== '' && lastDay === null) fault('end date', endDate, dayFault(endDate))
-    if (endDate !== '' && end === '') fault('end', '', 'Give the time at which it ends, too.')
-    if (day === null || from === null) return nothing
-    const startsAt = onTheClock('start', `${day}T${from}`)
-    if (to === null) return { startsAt, endsAt: null }
-    const ends = lastDay ?? (to < from && hoursTo(from, to) <= OVERNIGHT ? dayAfter(day) : day)
-    if (`${ends}T${to}` <= `${day}T${from}`) {
-      const message = 'The end has to come after the start; for one on another day give the end date.'
-      fault('end', end, message)
-      return nothing
-    }
-    return { startsAt, endsAt: onTheClock('end', `${ends}T${to}`) }
-  }
-
-  function dayFault(text: string): string {
-    if (by.order === null && readDay(text, 'day-first') !== null)
-      return 'It can be read day first or month first. Say which above.'
-    return 'Give the day as 2026-05-13, 13/05/2026 or 13 May 2026.'
-  }
-
-  /** A time that the clocks of the zone show once; where they skip it or show it twice, its line is wrong. */
-  function onTheClock(column: 'start' | 'end', local: string): string {
-    const kind = by.zone === undefined ? 'one' : readLocalTime(local, by.zone).kind
-    const at = local.replace('T', ' ')
-    if (kind === 'never')
-      fault(column, at, 'Clocks go forward then, so that this time never occurs. Give one an hour later.')
-    if (kind === 'twice')
-      fault(
-        column,
-        at,
-        'Clocks go back then, so that this time occurs twice. Give one an hour earlier or later.',
-      )
-    return local
+    readable: true,
+    ...topicsOf(read, taken, how),
+    days: told,
+    header,
+    columns,
+    headed: found !== null,
+    notes: [
+      ...(found ? titlesPassed(all, found.at) : []),
+      ...unread(header, columns, found !== null),
+      // Without headings, lines of a pasted list have as many cells as they like, in the order of the columns.
+      ...surplus(rows, found || how.columns ? header.length : TOPIC_COLUMNS.length),
+    ],
   }
 }
 
-/** Hours from one time of day to the next time that clocks show another. */
-function hoursTo(from: string, to: string): number {
-  const minutes = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3))
-  return ((minutes(to) - minutes(from) + 1_440) % 1_440) / 60
+/** The line of headings: the first where somebody says so; else one of a few that names the titles and something more. */
+function headingsIn(rows: readonly Row[], headings: 'first' | 'none' | undefined) {
+  if (headings === 'none') return null
+  const first = { at: 0, columns: recogniseColumns(rows[0]?.cells ?? [], SPELLINGS) }
+  if (headings === 'first') return first
+  const found = findHeadings(
+    rows,
+    SPELLINGS,
+    (columns) => columns.title !== undefined && Object.values(columns).length > 1,
+  )
+  return found ?? (first.columns.title === undefined ? null : first)
 }
 
-/** Writes topics as CSV that `readTopicsCsv` reads back unchanged. */
-export function writeTopicsCsv(topics: readonly Omit<TopicLine, 'line'>[]): string {
+/** Says which columns with headings are not read. */
+function unread(header: readonly string[], columns: Columns<TopicColumn>, headed: boolean): string[] {
+  const known = new Set(Object.values(columns))
+  const others = header.flatMap((cell, at) =>
+    headed && cleanText(cell) !== '' && !known.has(at) ? [`“${short(cleanText(cell))}”`] : [],
+  )
+  if (others.length === 0) return []
+  return [
+    others.length === 1
+      ? `The column ${others[0]} is not read. Point out below what it has.`
+      : `The columns ${others.join(', ')} are not read. Point out below what they have.`,
+  ]
+}
+
+/** A topic as it is written: what is of one group alone stands with that. */
+export interface WrittenTopic extends Omit<TopicLine, 'line' | 'groups'> {
+  /** By the section’s name. */
+  groups: readonly WrittenGroup[]
+  /** Of its one group, where it has one for everybody. */
+  offered: boolean
+  kept: readonly WrittenKept[]
+}
+export type WrittenKept = { name: string; email: string } | { note: string }
+export interface WrittenGroup extends Omit<TopicGroup, 'line' | 'section' | 'kept'> {
+  section: string
+  kept: readonly WrittenKept[]
+}
+
+/** Writes topics as CSV that `readTopicsCsv` reads back unchanged: a line for each, and for each group that differs. */
+export function writeTopicsCsv(topics: readonly WrittenTopic[]): string {
   return writeTable(
     TOPIC_COLUMNS,
-    topics.map(({ title, brief, seats, floor, startsAt, endsAt, place, link }) => [
-      title,
-      brief,
-      seats === null ? '' : String(seats),
-      floor === null ? '' : String(floor),
-      startsAt?.slice(0, 10) ?? '',
-      startsAt?.slice(11) ?? '',
-      endsAt?.slice(11) ?? '',
-      place,
-      link,
-      endsAt !== null && endsAt.slice(0, 10) !== startsAt?.slice(0, 10) ? endsAt.slice(0, 10) : '',
+    topics.flatMap((topic) => [
+      cellsOf({ ...topic, section: '' }),
+      ...topic.groups.map((group) => cellsOf({ ...group, title: topic.title, brief: '', mixed: null })),
     ]),
   )
+}
+
+interface Cells extends Omit<WrittenGroup, 'place' | 'link'> {
+  title: string
+  brief: string
+  place: string | null
+  link: string | null
+  mixed: boolean | null
+}
+
+function cellsOf(line: Cells): string[] {
+  const { startsAt, endsAt } = line
+  const texts: Record<TopicColumn, string> = {
+    title: line.title,
+    brief: line.brief,
+    seats: line.seats === null ? '' : String(line.seats),
+    floor: line.floor === null ? '' : String(line.floor),
+    date: startsAt?.slice(0, 10) ?? '',
+    start: startsAt?.slice(11) ?? '',
+    end: endsAt?.slice(11) ?? '',
+    place: line.place ?? '',
+    link: line.link ?? '',
+    'end date': endsAt !== null && endsAt.slice(0, 10) !== startsAt?.slice(0, 10) ? endsAt.slice(0, 10) : '',
+    section: line.section,
+    offered: line.offered ? '' : 'no',
+    'one group for': line.mixed === null ? '' : line.mixed ? 'everybody' : 'each section',
+    'kept free': writeKept(line.kept),
+  }
+  return TOPIC_COLUMNS.map((column) => texts[column])
 }

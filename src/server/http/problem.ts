@@ -32,6 +32,17 @@ export function fieldProblem(
   return new ProblemError(code, message, { errors: [{ path, message }] })
 }
 
+/** Does something with one part of a body; a refusal is told with where that part stands, as `topics[3]` (empty: all of it). */
+export function within<T>(part: string, work: () => T): T {
+  try {
+    return work()
+  } catch (error) {
+    if (part === '' || !(error instanceof ProblemError) || !error.more.errors) throw error
+    const errors = error.more.errors.map(({ path, message }) => ({ path: `${part}.${path}`, message }))
+    throw new ProblemError(error.code, error.detail, { ...error.more, errors })
+  }
+}
+
 /** The answer for something that does not exist, or that the caller may not know of. */
 export function notFound(what = 'There is nothing at this address, or it is not open to you.'): ProblemError {
   return new ProblemError('not-found', what)

@@ -1,8 +1,9 @@
 import { limitOf, type SentLimit } from '../../contract/fields.ts'
 import type { Restored } from '../../contract/restored.ts'
 import type { GroupChanges, NewTopic, TopicChanges } from '../../contract/topics.ts'
+import { NO_LIMIT } from '../../core/limit.ts'
 import { LIMITS } from '../../core/limits.ts'
-import { fieldProblem, ProblemError } from '../http/problem.ts'
+import { fieldProblem, ProblemError, within } from '../http/problem.ts'
 import { bringBack } from '../seats/bringBack.ts'
 import { openFirst } from '../talk/shared.ts'
 import {
@@ -16,11 +17,16 @@ import {
   slotOf,
   unseat,
 } from './edit.ts'
+import { holdIn } from './heldSeats.ts'
 import { groupAsSent, refuseMeanwhile, topicAsSent } from './meanwhile.ts'
+import { setApart } from './newGroups.ts'
 import type { Group, GroupException, Topic, TopicFields } from './topicStore.ts'
 
-/** Adds topics at the end of the sheet, each with its groups, in which the subjects stand that all groups have. */
-export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
+/**
+ * Adds topics at the end of the sheet, each with its groups, in which the subjects stand that all groups have.
+ * @param list where the topics stand in the body, for what is said of one of them; left out where it is the body
+ */
+export function addTopics(edit: Edit, topics: readonly NewTopic[], list?: string): Topic[] {
   const { sheet, stores, now } = edit
   if (stores.sheets.topics(sheet.id).length + topics.length > LIMITS.topics) {
     throw new ProblemError(
@@ -29,7 +35,7 @@ export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
     )
   }
   const before = stores.sheets.groups(sheet.id)
-  const added = topics.map((given) => {
+  const added = topics.map((given, i) => {
     const mixed = sentMixed(given.mixed, null)
     const fields: TopicFields = {
       mixed,
@@ -39,15 +45,21 @@ export function addTopics(edit: Edit, topics: readonly NewTopic[]): Topic[] {
       link: given.link ?? '',
       seats: limitOf(given.seats ?? null),
       floor: given.floor ?? null,
-      ...slotOf(edit, given, { starts_at: null, ends_at: null }),
+      ...within(partOf(list, i), () => slotOf(edit, given, { starts_at: null, ends_at: null })),
     }
     const topic = stores.sheets.addTopic(sheet.id, fields, placesOf(edit, mixed ?? sheet.mixed), now)
     note(edit, 'topic-added', { topic: topic.code, title: topic.title })
     return topic
   })
+  setApart(
+    edit,
+    added.map((topic, i) => ({ topic, groups: topics[i]?.groups ?? [], part: partOf(list, i) })),
+  )
   openInNew(edit, before)
   return added
 }
+
+const partOf = (list: string | undefined, i: number) => (list === undefined ? '' : `${list}[${i}]`)
 
 /**
  * Adds a topic that has one group, in one section; those of the other sections can be offered later.
@@ -284,23 +296,14 @@ export function orderTopics(edit: Edit, codes: readonly string[]): void {
 }
 
 /** Keeps a seat of a group free, for a person or a use. */
-export function holdSeat(edit: Edit, group: Group, personCode: string | null, words: string): void {
-  const { sheet, stores, now } = edit
-  const person =
-    personCode === null ? null : stores.audience.students(sheet).find(({ code }) => code === personCode)
-  if (person === undefined)
-    throw fieldProblem('person', 'Nobody of that name is an active student of this course.')
-  if (person === null && words.trim() === '') {
-    throw fieldProblem('note', 'Say for whom or for what the seat is kept.')
-  }
+export function holdSeat(edit: Edit, group: Group, person: string | null, words: string): void {
+  const { sheet, stores } = edit
   const held = stores.sheets.heldIn(group.id)
-  if (person && held.some(({ enrolment_id }) => enrolment_id === person.id)) {
-    throw fieldProblem('person', `A seat is kept for ${person.name} there already.`)
-  }
-  const free = group.seats === 0 || stores.seats.takenIn(group.id) + held.length < group.seats
-  if (!free) throw fieldProblem('person', 'No seat of this group is free to be kept. Raise its limit first.')
-  stores.sheets.holdSeat(group.id, person?.id ?? null, words.trim(), now)
-  note(edit, 'seat-held', { group: group.code, person: personCode, note: words.trim() })
+  holdIn(edit, { person, words }, stores.audience.students(sheet), {
+    group,
+    held: held.map(({ enrolment_id }) => enrolment_id),
+    free: group.seats === NO_LIMIT || stores.seats.takenIn(group.id) + held.length < group.seats,
+  })
 }
 
 /** Lets anybody have a seat that was kept free. */

@@ -37,7 +37,7 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
   )
   serve(contract.addTopics, (context) =>
     edited(context, (edit) => {
-      edits.addTopics(edit, context.body.topics)
+      edits.addTopics(edit, context.body.topics, 'topics')
     }),
   )
   serve(contract.orderTopics, (context) =>

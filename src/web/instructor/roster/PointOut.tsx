@@ -1,6 +1,7 @@
 import type { RosterColumns } from '../../../contract/roster.ts'
 import type { Commas } from '../../../core/formats/rosterLines.ts'
 import { Choice } from '../../kit/Choice.tsx'
+import { ColumnChoices, type WantedColumn } from '../../tables/ColumnChoices.tsx'
 
 /**
  * What somebody said by hand of how a file is read: which column is which (−1 for none), where its headings are, how names
@@ -13,7 +14,7 @@ export interface Pointed {
   section?: string | undefined
 }
 
-const WANTED: { column: keyof RosterColumns; label: string }[] = [
+const WANTED: WantedColumn<keyof RosterColumns>[] = [
   { column: 'name', label: 'Name' },
   { column: 'given', label: 'Given name' },
   { column: 'surname', label: 'Surname' },
@@ -50,37 +51,15 @@ export function PointOut({
   return (
     <fieldset className="flex flex-wrap gap-3">
       <legend className="sr-only">Which column is which</legend>
-      {WANTED.map(({ column, label }) => (
-        <label key={column} className="flex flex-col text-sm text-soft">
-          {label}
-          <Choice
-            value={pointed.columns[column] ?? found[column] ?? -1}
-            onValue={(value) =>
-              onChange({ ...pointed, columns: { ...pointed.columns, [column]: Number(value) } })
-            }
-          >
-            <option value={-1}>not in it</option>
-            {header.map((cell, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: a column is its place in the line
-              <option key={i} value={i}>
-                {headed ? cell || `column ${i + 1}` : `column ${i + 1}: ${cell}`}
-              </option>
-            ))}
-          </Choice>
-        </label>
-      ))}
-      <label className="flex flex-col text-sm text-soft">
-        The first line
-        <Choice
-          value={pointed.headings ?? (headed ? 'first' : 'none')}
-          onValue={(value) =>
-            onChange({ ...pointed, columns: {}, headings: value === 'none' ? 'none' : 'first' })
-          }
-        >
-          <option value="first">has the headings</option>
-          <option value="none">is a person</option>
-        </Choice>
-      </label>
+      <ColumnChoices
+        wanted={WANTED}
+        header={header}
+        found={found}
+        headed={headed}
+        aLine="is a person"
+        pointed={pointed}
+        onChange={(next) => onChange({ ...pointed, ...next })}
+      />
       {commas && (
         <label className="flex flex-col text-sm text-soft">
           A name with a comma
