@@ -69,9 +69,13 @@ export interface MarksPreview {
     owner: string
     /** A member set apart; null for the whole. */
     member: string | null
+    /** In all; null while something is open. */
     from: number | null
-    /** Null where a member set apart gets the group’s mark again. */
     to: number | null
+    /** On which criteria, where it is marked by some. */
+    placed: { title: string; from: number | null; to: number | null }[]
+    /** Whether a member set apart gets the group’s mark again. */
+    again: boolean
     /** Whether the mark is out, so that its students see the change at once. */
     out: boolean
   }[]

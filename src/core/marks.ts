@@ -49,6 +49,12 @@ export function fitPlacements(criteria: readonly Criterion[], placements: Placem
   )
 }
 
+/** Placements on the criteria that there are, written in one way, to be compared; null where none is placed. */
+export function writtenPlacements(criteria: readonly Criterion[], placements: Placements): string | null {
+  const there = fitPlacements(criteria, placements)
+  return Object.keys(there).length === 0 ? null : JSON.stringify(there)
+}
+
 /** Points that lie past what can be had, by criterion id, or `points` for plain ones. */
 export function pastMost(
   task: { points: number; criteria: readonly Criterion[] },

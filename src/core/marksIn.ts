@@ -1,22 +1,28 @@
+/** What a mark gives: points, or where somebody is placed on the criteria, written in one way (`core/marks.ts`). */
+export type Given = number | string
+
 /** One owner's marks for a task as they stand: of the whole, and of members set apart. */
-export interface StandingMarks<Key> {
+export interface StandingMarks<Key, Value extends Given = number> {
   owner: Key
   members: readonly Key[]
-  /** Points of the whole; null while it is not marked. */
-  whole: number | null
-  apart: ReadonlyMap<Key, number | null>
+  /** What the whole has; null while it is not marked. */
+  whole: Value | null
+  apart: ReadonlyMap<Key, Value | null>
 }
 
-/** A mark that changes: of the whole (with a null member), or of one set apart; null points take that apart mark away. */
-export interface MarkChange<Key> {
+/** A mark that changes: of the whole (with a null member), or of one set apart; to null takes that apart mark away. */
+export interface MarkChange<Key, Value extends Given = number> {
   owner: Key
   member: Key | null
-  from: number | null
-  to: number | null
+  from: Value | null
+  to: Value | null
 }
 
 /** What counts for a member: the mark set apart, else that of the whole. */
-export function pointsFor<Key>({ whole, apart }: StandingMarks<Key>, member: Key): number | null {
+export function pointsFor<Key, Value extends Given>(
+  { whole, apart }: StandingMarks<Key, Value>,
+  member: Key,
+): Value | null {
   return apart.has(member) ? (apart.get(member) ?? null) : whole
 }
 
@@ -25,10 +31,10 @@ export function pointsFor<Key>({ whole, apart }: StandingMarks<Key>, member: Key
  * is the mark of the whole; otherwise those who differ from it are set apart. Members of whom nothing is said, and those
  * who have what is wanted already, keep theirs.
  */
-export function changesFor<Key>(
-  standing: StandingMarks<Key>,
-  wanted: ReadonlyMap<Key, number>,
-): MarkChange<Key>[] {
+export function changesFor<Key, Value extends Given>(
+  standing: StandingMarks<Key, Value>,
+  wanted: ReadonlyMap<Key, Value>,
+): MarkChange<Key, Value>[] {
   const { owner, members, apart } = standing
   const asked = members.flatMap((member) => {
     const to = wanted.get(member)
@@ -39,7 +45,7 @@ export function changesFor<Key>(
   const alike = asked.length === members.length && asked.every(({ to }) => to === first)
   // A group without a mark gets the one that most of its members are to have.
   const whole = alike ? first : (standing.whole ?? mostOften(asked.map(({ to }) => to)))
-  const changes: MarkChange<Key>[] = []
+  const changes: MarkChange<Key, Value>[] = []
   if (whole !== standing.whole) changes.push({ owner, member: null, from: standing.whole, to: whole })
   for (const { member, to } of asked) {
     const own = apart.has(member)
@@ -88,9 +94,10 @@ export function feedbackFor<Key>(
   return { changes, unclear: [] }
 }
 
-function mostOften(values: readonly number[]): number | null {
-  const times = new Map<number, number>()
+/** What most of them are; of several the greatest. */
+function mostOften<Value extends Given>(values: readonly Value[]): Value | null {
+  const times = new Map<Value, number>()
   for (const value of values) times.set(value, (times.get(value) ?? 0) + 1)
-  const [most] = [...times].sort((a, b) => b[1] - a[1] || b[0] - a[0])
+  const [most] = [...times].sort((a, b) => b[1] - a[1] || (a[0] > b[0] ? -1 : 1))
   return most?.[0] ?? null
 }

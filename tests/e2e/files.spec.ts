@@ -162,3 +162,52 @@ test('a saved date is taken out of the calendar again once the seat is given up'
   expect(/UID:.*/.exec(gone)?.[0]).toBe(/UID:.*/.exec(first)?.[0])
   await expect(note).toBeHidden()
 })
+
+test('points of criteria go out with the marks, and come in again where a cell was changed', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const criteria = [
+    { id: 'seen', title: 'What was seen', points: 5, levels: ['thin', 'strong'] },
+    { id: 'said', title: 'Plain writing', points: 5, levels: ['thin', 'strong'] },
+  ]
+  const sheet = await publishSheet(page, 'Crocks with rows', [{ title: 'Rye' }], { seats: 60 })
+  await post(page, `/api/sheets/${sheet}/tasks`, { title: 'Walk', out: true, criteria })
+  const read = (what: string) =>
+    page.evaluate(async ([code, of]) => (await fetch(`/api/sheets/${code}/${of}`)).json(), [sheet, what])
+  const [task] = (await read('work')).tasks
+  const { groups, people } = await read('run')
+  const [group] = groups
+  const one = people.find(({ section }: { section: string }) => section === group.section)
+  await post(page, `/api/sheets/${sheet}/seatings`, {
+    changes: [{ person: one.code, from: null, to: group.code }],
+  })
+  await send(page, 'PUT', `/api/sheets/${sheet}/tasks/${task.code}/marks`, {
+    owner: group.code,
+    apart: null,
+    version: 0,
+    placements: { seen: 4 },
+    points: null,
+    feedback: '',
+  })
+  await page.goto(`/sheets/${sheet}/work`)
+  const saved = await page.evaluate(
+    async (code) => (await fetch(`/api/sheets/${code}/marks/groups.csv`)).text(),
+    sheet,
+  )
+  const bring = (csv: string) =>
+    page
+      .getByLabel('Table of marks')
+      .setInputFiles({ name: 'groups.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
+  await bring(saved)
+  await expect(page.getByText('All its marks stand already, so nothing would change.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await bring(saved.replace(/,4,,/, ',4,3.5,'))
+  const box = page.getByRole('dialog', { name: 'What the file would change' })
+  await expect(box.getByRole('row', { name: /Walk/ })).toContainText('Plain writing: open to 3.5')
+  await expect(box.getByRole('row', { name: /Walk/ })).toContainText('7.5')
+  await box.getByRole('button', { name: 'Change 1 mark' }).click()
+  await expect(page.getByText('Changed: 1 mark.')).toBeVisible()
+  const desk = await read(`tasks/${task.code}/desk`)
+  expect(desk.piles[0]).toMatchObject({ points: 7.5, mark: { placements: { seen: 4, said: 3.5 } } })
+})

@@ -163,6 +163,59 @@ describe('topics, marks and seats', () => {
     })
   })
 
+  it('topics-by-section.csv: what differs in a section, seats kept free, and the column that is not read', async () => {
+    const reading = readTopicsCsv(await textOf(bytesOf('topics-by-section.csv')), [], 200, {
+      sections: SECTIONS.map((name) => ({ code: name, name })),
+      people: [{ code: 'a', name: 'Ada Lind', email: 'ada@school.example' }],
+    })
+    const kept = [{ person: 'a' }, { note: 'a guest' }]
+    expect(reading).toMatchObject({
+      faults: [],
+      notes: [expect.stringMatching(/“Supervisor” is not read/)],
+      lines: [
+        {
+          title: 'Miso',
+          seats: 4,
+          place: 'Bench 1',
+          groups: [
+            { section: 'Tue lab', offered: true, seats: 2, startsAt: '2026-05-13T10:00', kept },
+            { section: 'Wed lab', offered: false },
+          ],
+        },
+        {
+          title: 'Kefir',
+          groups: [
+            { section: 'Tue lab', offered: false },
+            { section: 'Wed lab', offered: true, seats: 3, startsAt: '2026-05-14T09:15', place: 'Bench 2' },
+          ],
+        },
+      ],
+    })
+  })
+
+  it('marks-by-criteria.csv: points of each criterion, and one past what it brings', async () => {
+    const criteria = [
+      { id: 'seen', title: 'What was seen', points: 5 },
+      { id: 'said', title: 'Plain writing', points: 5 },
+    ]
+    const reading = readMarksCsv(await textOf(bytesOf('marks-by-criteria.csv')), {
+      students: [
+        { key: 'a', name: 'Ada Lind', email: 'ada@school.example', number: '42' },
+        { key: 'b', name: 'Bo Reed', email: 'bo@school.example', number: '0107' },
+      ],
+      groups: [],
+      tasks: [{ key: 'r', title: 'Report', most: 10, criteria }],
+    })
+    expect(reading.points.map(({ who, criterion, points }) => [who, criterion, points])).toEqual([
+      ['a', null, 7.5],
+      ['a', 'seen', 4.5],
+      ['a', 'said', 3],
+      ['b', 'said', 2],
+    ])
+    expect(reading.feedback).toMatchObject([{ who: 'a', text: 'Good eye.' }])
+    expect(reading.faults).toMatchObject([{ line: 3, field: 'Report: What was seen', found: '6' }])
+  })
+
   it('marks-of-100.csv: by number, converted, a grouped number and a stranger named', async () => {
     const known = {
       students: [

@@ -57,6 +57,14 @@ text('topics-doubtful.csv', 'title,date,start\nTempeh,05/06/2026,10:00\nMiso,07/
 text('topics-two-columns.tsv', 'Sourdough\t4 jars\nVinegar\t2 jars\n')
 text('marks-of-100.csv', 'Student number,Report (of 100),Poster\n0042,85,4.5\n107,"1,000",3\n999,50,1\n')
 text(
+  'topics-by-section.csv',
+  'Topic;Section;Places;Day;From;Room;Reserved for;Offered;Supervisor\nMiso;;4;;;Bench 1;;;Kim\nMiso;TUE LAB;2;13 May 2026;10:00;;"ada@school.example; a guest";;\nMiso;Wed lab;;;;;;no;\nKefir;wed  lab;3;14 May 2026;9.15;Bench 2;;;\n',
+)
+text(
+  'marks-by-criteria.csv',
+  'Student number;Report;Report: What was seen (of 5);Report: Plain writing;Report: feedback\n0042;7,5;4,5;3;Good eye.\n107;;6;2;\n',
+)
+text(
   'seats-coded.csv',
   'name,email,topic,group section,group code\nAda Lind,ada@school.example,Tempeh,Tue lab,g2\nAda Lind,ada@school.example,Kefir,Tue lab,g3\n',
 )

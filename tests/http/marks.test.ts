@@ -228,6 +228,96 @@ describe('marks', () => {
     expect(await file('groups.csv')).toContain('Seen')
   })
 
+  it('by criteria come in from a file, as far as its cells are filled; a total has to agree', async () => {
+    const task = await setTask({ title: 'Walk', criteria })
+    await both()
+    await must(handIn(labs.tue(0), task))
+    await must(mark(task, { placements: { seen: 4 } }))
+    const file = async (name: string) => {
+      const headers = { Cookie: school.owner.cookie }
+      return (await fetch(`${harness.address}${labs.at}/marks/${name}`, { headers })).text()
+    }
+    const look = (csv: string) => must<MarksPreview>(school.owner.post(`${labs.at}/marks/preview`, { csv }))
+    const take = async (csv: string) => {
+      const { fingerprint } = await look(csv)
+      await must(school.owner.post(`${labs.at}/marks/import`, { csv, fingerprint, skipFaults: true }))
+    }
+    const nothing = { changes: [], feedback: [], faults: [] }
+    const email = (n: number) => studentEmail('Tue lab', n)
+    expect(await file('groups.csv')).toContain(
+      'Walk (of 10),Walk: What was seen (of 5),Walk: Plain writing (of 5),Walk: feedback',
+    )
+    for (const name of ['students.csv', 'groups.csv'])
+      expect(await look(await file(name))).toMatchObject(nothing)
+    // The empty cell leaves what stands.
+    const half = 'topic,section,Walk: What was seen,Walk: Plain writing\nTempeh,Tue lab,,2.5'
+    expect((await look(half)).changes).toEqual([
+      {
+        task: 'Walk',
+        owner: 'Tempeh, Tue lab',
+        member: null,
+        from: null,
+        to: 6.5,
+        placed: [{ title: 'Plain writing', from: null, to: 2.5 }],
+        again: false,
+        out: false,
+      },
+    ])
+    await take(half)
+    expect((await desk(task)).piles[0]).toMatchObject({
+      points: 6.5,
+      mark: { placements: { seen: 4, said: 2.5 } },
+    })
+    const total = (points: number) =>
+      look(`topic,section,Walk,Walk: Plain writing\nTempeh,Tue lab,${points},3`)
+    expect(await total(9)).toMatchObject({
+      changes: [],
+      faults: [{ line: 2, field: 'Walk', message: expect.stringMatching(/come to 7, and the total says 9/) }],
+    })
+    expect(await total(7)).toMatchObject({ changes: [{ from: 6.5, to: 7 }], faults: [] })
+    // Members who differ are set apart; where the mark is out, theirs is out with it once it is whole.
+    await must(release(task))
+    await take(`email,Walk: Plain writing\n${email(0)},2.5\n${email(1)},1`)
+    const [pile] = (await desk(task)).piles
+    expect(pile?.mark?.placements).toEqual({ seen: 4, said: 2.5 })
+    expect(Object.values(pile!.setApart)).toMatchObject([
+      { placements: { seen: 4, said: 1 }, releasedAt: expect.any(String) },
+    ])
+    for (const name of ['students.csv', 'groups.csv'])
+      expect(await look(await file(name))).toMatchObject(nothing)
+    // A row that is gone meanwhile stays with the mark, in case it comes back.
+    const view = await must<WorkView>(school.owner.get(`${labs.at}/work`))
+    const [only] = criteria
+    await must(
+      school.owner.patch(`${labs.at}/tasks/${task}`, {
+        criteria: [only],
+        was: { criteria: view.tasks[0]?.criteria },
+        confirmed: true,
+      }),
+    )
+    await take('topic,section,Walk: What was seen\nTempeh,Tue lab,5')
+    const placed = harness.stores.marks.ofTask(1).find(({ apart_id }) => apart_id === null)?.placements
+    expect(JSON.parse(placed ?? '{}')).toEqual({ said: 2.5, seen: 5 })
+  })
+
+  it('of somebody with two seats are those of the first group, so that a file changes nothing', async () => {
+    await labs.rule({ seatsEach: 2 })
+    const task = await setTask({ title: 'Essay', points: 10 })
+    await both()
+    await labs.take(labs.tue(0), 'Kefir/Tue lab')
+    await must(mark(task, { points: 6, feedback: 'Fine' }))
+    await must(mark(task, { owner: school.groups['Kefir/Tue lab'], points: 8, feedback: 'Better' }))
+    const headers = { Cookie: school.owner.cookie }
+    for (const name of ['students.csv', 'groups.csv']) {
+      const csv = await (await fetch(`${harness.address}${labs.at}/marks/${name}`, { headers })).text()
+      expect(await must(school.owner.post(`${labs.at}/marks/preview`, { csv }))).toMatchObject({
+        changes: [],
+        feedback: [],
+        faults: [],
+      })
+    }
+  })
+
   it('show who else is at the desk, and where, for as long as they are there', async () => {
     const task = await setTask({})
     await both()

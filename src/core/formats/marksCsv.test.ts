@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import { feedbackHead, marksHead, readMarksCsv, writeMarksCsv } from './marksCsv.ts'
+import { criteriaHead, feedbackHead, marksHead, readMarksCsv, writeMarksCsv } from './marksCsv.ts'
 import { readRows } from './table.ts'
 
 it('writes a column for each task, open marks empty, and no formula', () => {
@@ -50,9 +50,9 @@ it('reads back what it wrote, of students and of groups', () => {
     scales: [],
     feedback: [],
     points: [
-      { line: 2, who: 'a', task: 'r', points: 17.5 },
-      { line: 3, who: 'b', task: 'r', points: 0 },
-      { line: 3, who: 'b', task: 'p', points: 5 },
+      { line: 2, who: 'a', task: 'r', criterion: null, points: 17.5 },
+      { line: 3, who: 'b', task: 'r', criterion: null, points: 0 },
+      { line: 3, who: 'b', task: 'p', criterion: null, points: 5 },
     ],
   })
   const groups = writeMarksCsv(marksHead(['topic', 'section', 'members'], known.tasks), [
@@ -105,16 +105,16 @@ it('asks about a column that is of other points than its task, then converts it 
     { line: 1, field: 'Report', message: expect.stringMatching(/Say below/) },
   ])
   // The other columns go on.
-  expect(asked.points).toEqual([{ line: 2, who: 'a', task: 'p', points: 4 }])
+  expect(asked.points).toEqual([{ line: 2, who: 'a', task: 'p', criterion: null, points: 4 }])
   const converted = readMarksCsv(csv, known, 'convert')
   expect(converted.points.filter(({ task }) => task === 'r')).toEqual([
-    { line: 2, who: 'a', task: 'r', points: 17 },
-    { line: 3, who: 'b', task: 'r', points: 2 },
+    { line: 2, who: 'a', task: 'r', criterion: null, points: 17 },
+    { line: 3, who: 'b', task: 'r', criterion: null, points: 2 },
   ])
   expect(converted.faults).toMatchObject([{ line: 4, message: 'The column is of 0 to 100 points.' }])
   const asIs = readMarksCsv(csv, known, 'as-is')
   expect(asIs.faults.map(({ line }) => line)).toEqual([2, 4])
-  expect(asIs.points).toContainEqual({ line: 3, who: 'b', task: 'r', points: 10 })
+  expect(asIs.points).toContainEqual({ line: 3, who: 'b', task: 'r', criterion: null, points: 10 })
 })
 
 it('finds students by their number, too', () => {
@@ -129,11 +129,66 @@ it('reads feedback beside the points, and what goes out with it comes in again',
   ])
   expect(readMarksCsv(csv, known)).toMatchObject({
     faults: [],
-    points: [{ who: 'a', task: 'r', points: 17.5 }],
+    points: [{ who: 'a', task: 'r', criterion: null, points: 17.5 }],
     feedback: [{ line: 2, who: 'a', task: 'r', text: 'Good, and\n=brave.' }],
   })
   const alone = readMarksCsv('email,Report: Feedback\nada@school.example,Well done', known)
   expect(alone).toMatchObject({ faults: [], points: [], feedback: [{ task: 'r', text: 'Well done' }] })
   const long = readMarksCsv(`email,Report: feedback\nada@school.example,${'x'.repeat(4_001)}`, known)
   expect(long).toMatchObject({ feedback: [], faults: [{ line: 2, field: 'Report' }] })
+})
+
+const byCriteria = {
+  ...known,
+  tasks: [
+    {
+      key: 'r',
+      title: 'Report',
+      most: 8,
+      criteria: [
+        { id: 'seen', title: 'What was seen', points: 5 },
+        { id: 'said', title: 'feedback', points: 3 },
+      ],
+    },
+  ],
+}
+
+it('reads points of criteria, and what goes out with them comes in again', () => {
+  const head = [
+    ...marksHead(['name', 'email'], byCriteria.tasks),
+    ...criteriaHead(byCriteria.tasks),
+    ...feedbackHead(byCriteria.tasks),
+  ]
+  expect(head.slice(2)).toEqual([
+    'Report (of 8)',
+    'Report: What was seen (of 5)',
+    'Report: feedback (of 3)',
+    'Report: feedback',
+  ])
+  const csv = writeMarksCsv(head, [
+    { who: ['Ada Holt', 'ada@school.example'], points: [6.5], placed: [4, 2.5], feedback: ['3'] },
+    { who: ['Bao Lin', 'bao@school.example'], points: [null], placed: [4, null], feedback: [''] },
+  ])
+  const { points, feedback, faults } = readMarksCsv(csv, byCriteria)
+  expect(faults).toEqual([])
+  expect(points.map(({ who, criterion, points }) => [who, criterion, points])).toEqual([
+    ['a', null, 6.5],
+    ['a', 'seen', 4],
+    ['a', 'said', 2.5],
+    ['b', 'seen', 4],
+  ])
+  expect(feedback).toMatchObject([{ who: 'a', text: '3' }])
+})
+
+it('says where points of a criterion are wrong', () => {
+  const { faults, scales } = readMarksCsv(
+    'email,report: what was seen,Report: Charm (of 5),Report: feedback (of 6)\nada@school.example,6,1,2',
+    byCriteria,
+  )
+  expect(faults).toMatchObject([
+    { line: 1, message: 'The sheet has no such task or criterion.' },
+    { line: 1, field: 'Report: feedback', message: expect.stringMatching(/brings 3 points/) },
+    { line: 2, field: 'Report: What was seen', message: 'It brings 0 to 5 points.' },
+  ])
+  expect(scales).toEqual([{ title: 'Report: feedback', said: 6, most: 3 }])
 })

@@ -18,6 +18,8 @@ export interface MarksLine {
   /** The leading cells: who it is, and where. */
   who: readonly string[]
   points: readonly (number | null)[]
+  /** Points for each criterion of each task, in their order; left out where none go out. */
+  placed?: readonly (number | null)[]
   /** What was written beside each, in the same order; left out where none goes out. */
   feedback?: readonly string[]
 }
@@ -30,13 +32,19 @@ export function marksHead(
   return [...who, ...tasks.map(({ title, most }) => `${title} (of ${most})`)]
 }
 
+/** The heads of the columns with the points for each criterion, behind those of the tasks: `Report: Plain writing (of 5)`. */
+export const criteriaHead = (
+  tasks: readonly { title: string; criteria: readonly { title: string; points: number }[] }[],
+): string[] =>
+  tasks.flatMap((task) => task.criteria.map(({ title, points }) => `${task.title}: ${title} (of ${points})`))
+
 /** The heads of the columns with feedback, behind those with points. */
 export const feedbackHead = (tasks: readonly { title: string }[]): string[] =>
   tasks.map(({ title }) => `${title}: feedback`)
 
 /** Cells of one line; what is open is empty. */
-export function marksCells({ who, points, feedback = [] }: MarksLine): (string | number)[] {
-  return [...who, ...points.map((one) => one ?? ''), ...feedback]
+export function marksCells({ who, points, placed = [], feedback = [] }: MarksLine): (string | number)[] {
+  return [...who, ...[...points, ...placed].map((one) => one ?? ''), ...feedback]
 }
 
 /** Marks as CSV. */
@@ -51,14 +59,22 @@ export function writeMarksCsv(head: readonly string[], lines: readonly MarksLine
 export interface MarksKnown {
   students: readonly Nameable[]
   groups: readonly { key: string; topic: string; section: string }[]
-  tasks: readonly { key: string; title: string; most: number }[]
+  tasks: readonly {
+    key: string
+    title: string
+    most: number
+    /** What it is marked by; left out, by points alone. */
+    criteria?: readonly { id: string; title: string; points: number }[]
+  }[]
 }
 
-/** Points as a file gives them: to a student or a group, for a task. */
+/** Points as a file gives them: to a student or a group, for a task or one of its criteria. */
 export interface PointsRead {
   line: number
   who: string
   task: string
+  /** The criterion, by its id; null for the task as a whole. */
+  criterion: string | null
   points: number
 }
 
@@ -136,7 +152,7 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
         head.line,
         title,
         `of ${said}`,
-        `The task brings ${most} points. Say below what is done with points of ${said}.`,
+        `It brings ${most} points here. Say below what is done with points of ${said}.`,
       )
   const texts = feedbackIn(head, known.tasks)
   if (tasks.length === 0 && texts.length === 0 && faults.length === 0)
@@ -168,7 +184,7 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
         )
       else if (text !== '') feedback.push({ line: row.line, who: who.key, task: key, text })
     }
-    for (const { key, title, most, said, index } of tasks) {
+    for (const { key, criterion, title, most, said, index } of tasks) {
       const cell = row.cells[index] ?? ''
       const other = said !== null && said !== most
       if (cell === '' || (other && scale === undefined)) continue
@@ -187,7 +203,7 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
         fault(row.line, title, cell, `The column is of 0 to ${said} points.`)
       else if (given < 0 || given > most) fault(row.line, title, cell, `It brings 0 to ${most} points.`)
       else if (fitPoints(given, most) !== given) fault(row.line, title, cell, 'Points are given in halves.')
-      else points.push({ line: row.line, who: who.key, task: key, points: given })
+      else points.push({ line: row.line, who: who.key, task: key, criterion, points: given })
     }
   }
   return { ...reading, points, feedback, scales }
@@ -201,14 +217,24 @@ type Found = { key: string; found: string } | { field: string; found: string; me
 
 const alike = (text: string) => text.trim().toLowerCase()
 
+const FEEDBACK = /^(.*): ?feedback$/i
+
+/** The columns with points, of tasks and of their criteria: `Report (of 20)`, `Report: Plain writing`. */
 function tasksIn(head: Row, tasks: MarksKnown['tasks'], fault: Fault) {
+  const all = tasks.flatMap(({ key, title, most, criteria = [] }) => [
+    { key, criterion: null, title, most },
+    ...criteria.map((one) => ({ key, criterion: one.id, title: `${title}: ${one.title}`, most: one.points })),
+  ])
   return head.cells.flatMap((cell, index) => {
     const [, named, points] = /^(.*?) ?\((?:of|out of|max\.?) ?([\d.,]+)\)$/i.exec(cell) ?? []
     const said = points === undefined ? null : Number(points.replace(',', '.'))
-    const fits = tasks.filter(({ title }) => alike(title) === alike(named ?? cell))
-    if (fits.length > 1) fault(head.line, 'line', cell, 'Two tasks have this title. Rename one of them.')
+    // Words about the task, also where a criterion is called so.
+    if (said === null && FEEDBACK.test(cell)) return []
+    const fits = all.filter(({ title }) => alike(title) === alike(named ?? cell))
+    if (fits.length > 1)
+      fault(head.line, 'line', cell, 'Two tasks or criteria have this title. Rename one of them.')
     if (fits.length === 0 && named !== undefined)
-      fault(head.line, 'line', cell, 'The sheet has no such task.')
+      fault(head.line, 'line', cell, 'The sheet has no such task or criterion.')
     return fits.length === 1 ? fits.map((task) => ({ ...task, said, index })) : []
   })
 }
@@ -216,7 +242,7 @@ function tasksIn(head: Row, tasks: MarksKnown['tasks'], fault: Fault) {
 /** The columns with feedback to tasks: `Report: feedback`. */
 function feedbackIn(head: Row, tasks: MarksKnown['tasks']) {
   return head.cells.flatMap((cell, index) => {
-    const named = /^(.*): ?feedback$/i.exec(cell)?.[1]
+    const named = FEEDBACK.exec(cell)?.[1]
     const fits = named === undefined ? [] : tasks.filter(({ title }) => alike(title) === alike(named))
     return fits.length === 1 ? fits.map(({ key, title }) => ({ key, title, index })) : []
   })

@@ -1,4 +1,5 @@
 import {
+  criteriaHead,
   feedbackHead,
   type MarksLine,
   marksCells,
@@ -6,7 +7,7 @@ import {
   writeMarksCsv,
 } from '../../core/formats/marksCsv.ts'
 import type { Instant } from '../../core/instant.ts'
-import { mostPoints, totalOf } from '../../core/marks.ts'
+import { fitPlacements, mostPoints, totalOf } from '../../core/marks.ts'
 import type { Course } from '../courses/store.ts'
 import { type ExportedFile, isWorkbook, workbook } from '../http/files.ts'
 import type { Sheet } from '../sheets/store.ts'
@@ -63,6 +64,7 @@ const headFor = (who: readonly string[], tasks: readonly Task[]): string[] => [
     who,
     tasks.map((task) => titled(task)),
   ),
+  ...criteriaHead(tasks.map((task) => ({ title: task.title, criteria: criteriaOf(task) }))),
   ...feedbackHead(tasks),
 ]
 
@@ -98,6 +100,13 @@ function marksOn(sheet: Sheet, stores: Stores): (enrolmentId: number) => { task:
 
 const pointsIn = (marks: readonly { task: Task; mark: Mark | null }[]) =>
   marks.map(({ task, mark }) => pointsOf(task, mark))
+/** Points for each criterion of each task, as far as somebody is placed there. */
+const placedIn = (marks: readonly { task: Task; mark: Mark | null }[]) =>
+  marks.flatMap(({ task, mark }) => {
+    const criteria = criteriaOf(task)
+    const placed = fitPlacements(criteria, mark ? JSON.parse(mark.placements) : {})
+    return criteria.map(({ id }) => placed[id] ?? null)
+  })
 const feedbackIn = (marks: readonly { mark: Mark | null }[]) => marks.map(({ mark }) => mark?.feedback ?? '')
 
 /** One line for each active student, by surname: the mark that counts for them, set apart or not. */
@@ -112,10 +121,12 @@ function studentTable(sheet: Sheet, course: Course, stores: Stores): Table {
       const topics = seats
         .heldBy(sheet.id, id)
         .map(({ group_id }) => sheets.topicById(sheets.groupById(group_id)?.topic_id ?? 0)?.title ?? '')
+      const marks = got(id)
       return {
         who: [name, email, number, sections.get(section_id ?? 0) ?? '', topics.join('; ')],
-        points: pointsIn(got(id)),
-        feedback: feedbackIn(got(id)),
+        points: pointsIn(marks),
+        placed: placedIn(marks),
+        feedback: feedbackIn(marks),
       }
     })
   return { head: headFor(['name', 'email', 'student number', 'section', 'group'], all), lines }
@@ -164,6 +175,7 @@ function groupTable(sheet: Sheet, course: Course, stores: Stores): Table {
         return {
           who: [title, sections.get(group.section_id ?? 0) ?? '', names.join('; ')],
           points: pointsIn(marks),
+          placed: placedIn(marks),
           feedback: feedbackIn(marks),
         }
       }),

@@ -1,9 +1,16 @@
 import { createHash } from 'node:crypto'
 import type { MarksPreview } from '../../contract/marks.ts'
-import { readMarksCsv, type Scale } from '../../core/formats/marksCsv.ts'
+import { type PointsRead, readMarksCsv, type Scale } from '../../core/formats/marksCsv.ts'
 import { short } from '../../core/formats/table.ts'
-import { mostPoints, totalOf } from '../../core/marks.ts'
-import { changesFor, feedbackFor, type MarkChange, type StandingMarks } from '../../core/marksIn.ts'
+import { type Criterion, mostPoints, type Placements, totalOf, writtenPlacements } from '../../core/marks.ts'
+import {
+  changesFor,
+  feedbackFor,
+  type Given,
+  type MarkChange,
+  pointsFor,
+  type StandingMarks,
+} from '../../core/marksIn.ts'
 import type { Course } from '../courses/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
@@ -11,8 +18,8 @@ import { criteriaOf, type Work, workOn } from '../tasks/owners.ts'
 import type { Task } from '../tasks/store.ts'
 import type { Mark } from './store.ts'
 
-/** A change of a mark that a file asks for, with all that is needed to make it. */
-export interface AskedChange extends MarkChange<number> {
+/** A change of a mark that a file asks for, with all that is needed to make it: to points, or to placements. */
+export interface AskedChange extends MarkChange<number, Given> {
   task: Task
   work: Work
 }
@@ -49,6 +56,7 @@ export function readMarks(
       key: task.code,
       title: task.title,
       most: mostPoints({ points: task.points, criteria: criteriaOf(task) }),
+      criteria: criteriaOf(task),
     })),
   }
   const { of, points, faults, scales, ...read } = readMarksCsv(csv, known, scale)
@@ -65,23 +73,30 @@ export function readMarks(
       const found = line && ('points' in line ? String(line.points) : line.text)
       if (line) faults.push({ line: line.line, field: task.title, found: short(found ?? ''), message })
     }
-    const asked = of === 'students' ? forStudents(works, task, given) : forGroups(works, task, given)
-    for (const who of asked.nobodys) {
+    const criteria = criteriaOf(task)
+    const marks = of === 'students' ? studentMarks(works, criteria) : groupMarks(works, criteria)
+    const wanted = criteria.length === 0 ? pointsIn(given) : placementsIn(given, criteria, marks, fault)
+    for (const who of new Set(given.map((one) => Number(one.who)))) {
+      if (marks.has(who)) continue
+      const whose = of === 'students' ? 'This student' : 'This group'
       const where =
         of === 'students'
           ? 'has no group for this task, so there is no work to mark'
           : 'is not asked for this task'
-      fault(who, `${of === 'students' ? 'This student' : 'This group'} ${where}.`)
+      fault(who, `${whose} ${where}.`)
     }
-    if (criteriaOf(task).length > 0) {
-      const touches = of === 'students' ? touchesStudent : touchesGroup
-      for (const { who } of given) {
-        if (touches(asked.changes, Number(who)))
-          fault(Number(who), 'This task is marked by criteria. Place the group at the desk instead.')
-      }
-    } else changes.push(...asked.changes)
-    const own = criteriaOf(task).length > 0 ? [] : asked.changes
-    const written = feedbackOn(works, of, texts, own)
+    const firstOf = firstWorkOf(works)
+    /** What a file says of those whose line is of this work: of several groups the first counts. */
+    const here = <Value>(all: ReadonlyMap<number, Value>, work: Work) =>
+      of === 'groups' ? all : new Map([...all].filter(([id]) => firstOf.get(id) === work))
+    const own = works.flatMap((work) =>
+      changesIn(work, of, here(wanted, work), criteria).map(
+        (change): AskedChange => ({ ...change, task, work }),
+      ),
+    )
+    changes.push(...own)
+    const saidOf = new Map(texts.map(({ who, text }) => [Number(who), text]))
+    const written = feedbackOn(works, of, (work) => here(saidOf, work), own)
     for (const one of written.changes) feedback.push({ ...one, task })
     for (const who of written.unclear) {
       const line = texts.find((one) => Number(one.who) === who)
@@ -106,7 +121,11 @@ export function readMarks(
       out: work.mark?.released_at != null,
     }
   }
-  const shown = changes.map((change) => ({ ...whose(change), from: change.from, to: change.to }))
+  const shown = changes.map((change) => ({
+    ...whose(change),
+    ...inPoints(change),
+    again: change.to === null,
+  }))
   const written = feedback.map((change) => ({ ...whose(change), to: change.to }))
   const fingerprint = createHash('sha256')
     .update(JSON.stringify([shown, written, faults]))
@@ -117,19 +136,19 @@ export function readMarks(
 }
 
 /**
- * Which feedback becomes another, by the texts that a file gives.
+ * Which feedback becomes another, by the texts that a file gives for each work, by whose they are.
  * @param changes the marks that the same file changes: whoever is set apart by it has feedback of their own
  */
 function feedbackOn(
   works: readonly Work[],
   of: 'students' | 'groups',
-  texts: readonly { who: string; text: string }[],
+  saidFor: (work: Work) => ReadonlyMap<number, string>,
   changes: readonly AskedChange[],
 ): { changes: Omit<AskedFeedback, 'task'>[]; unclear: number[] } {
-  const wanted = new Map(texts.map(({ who, text }) => [Number(who), text]))
   const found: Omit<AskedFeedback, 'task'>[] = []
   const unclear: number[] = []
   for (const work of works) {
+    const wanted = saidFor(work)
     const whole = work.mark?.feedback ?? ''
     if (of === 'groups') {
       const to = wanted.get(work.owner.group_id ?? 0)
@@ -149,45 +168,114 @@ function feedbackOn(
   return { changes: found, unclear }
 }
 
-type Given = { who: string; points: number }
-type Asked = { changes: AskedChange[]; nobodys: number[] }
+type Points = Pick<PointsRead, 'who' | 'criterion' | 'points'>
 
-function forStudents(works: readonly Work[], task: Task, given: readonly Given[]): Asked {
-  const wanted = new Map(given.map(({ who, points }) => [Number(who), points]))
-  const changes = works.flatMap((work) =>
-    changesFor(standingOf(work, task), wanted).map((change) => ({ ...change, task, work })),
+/** The work that counts for each student, by id: of several groups the first. */
+function firstWorkOf(works: readonly Work[]): Map<number, Work> {
+  return new Map(works.flatMap((work) => work.members.map((member) => [member, work] as const)).toReversed())
+}
+
+/** What counts for each student whose work there is, by id: points, or placements in writing. */
+function studentMarks(works: readonly Work[], criteria: readonly Criterion[]): Map<number, Given | null> {
+  return new Map(
+    [...firstWorkOf(works)].map(([member, work]) => [member, pointsFor(standingOf(work, criteria), member)]),
   )
-  const known = new Set(works.flatMap(({ members }) => members))
-  return { changes, nobodys: [...wanted.keys()].filter((id) => !known.has(id)) }
 }
 
-function forGroups(works: readonly Work[], task: Task, given: readonly Given[]): Asked {
-  const wanted = new Map(given.map(({ who, points }) => [Number(who), points]))
-  const changes = works.flatMap((work): AskedChange[] => {
-    const { owner, whole } = standingOf(work, task)
-    const to = wanted.get(work.owner.group_id ?? 0)
-    return to === undefined || to === whole ? [] : [{ owner, member: null, from: whole, to, task, work }]
-  })
-  const known = new Set(works.map(({ owner }) => owner.group_id))
-  return { changes, nobodys: [...wanted.keys()].filter((id) => !known.has(id)) }
+/** The mark of each group whose work there is, by id. */
+function groupMarks(works: readonly Work[], criteria: readonly Criterion[]): Map<number, Given | null> {
+  return new Map(works.map((work) => [work.owner.group_id ?? 0, standingOf(work, criteria).whole]))
 }
 
-function touchesStudent(changes: readonly AskedChange[], id: number): boolean {
-  return changes.some(({ member, work }) => (member === null ? work.members.includes(id) : member === id))
+const pointsIn = (given: readonly Points[]): Map<number, Given> =>
+  new Map(given.map(({ who, points }) => [Number(who), points]))
+
+/**
+ * Where each is placed once the cells of a file are taken, in writing. A total in the file has to be the one that the
+ * criteria come to.
+ * @param marks what stands: a criterion with an empty cell stays as it is
+ */
+function placementsIn(
+  given: readonly Points[],
+  criteria: readonly Criterion[],
+  marks: ReadonlyMap<number, Given | null>,
+  fault: (who: number, message: string) => void,
+): Map<number, Given> {
+  const wanted = new Map<number, Given>()
+  const totals = new Map<number, number>()
+  for (const { who, criterion, points } of given) {
+    const id = Number(who)
+    if (criterion === null) totals.set(id, points)
+    else {
+      const placed = placementsOf(wanted.get(id) ?? marks.get(id) ?? null)
+      wanted.set(id, writtenPlacements(criteria, { ...placed, [criterion]: points }) ?? '{}')
+    }
+  }
+  for (const [id, total] of totals) {
+    const to = wanted.get(id)
+    const placements = placementsOf(to ?? marks.get(id) ?? null)
+    const comes = totalOf({ criteria }, { placements, points: null })
+    if (!marks.has(id) || comes === total) continue
+    wanted.delete(id)
+    fault(
+      id,
+      to === undefined
+        ? `This task is marked by criteria. Give the points of each, in columns such as “${criteria[0]?.title}” behind its title, or place the group at the desk.`
+        : `Its criteria come to ${comes ?? 'no total yet'}, and the total says ${total}. Put one of them right.`,
+    )
+  }
+  return wanted
 }
 
-function touchesGroup(changes: readonly AskedChange[], id: number): boolean {
-  return changes.some(({ owner }) => owner === id)
+const placementsOf = (given: Given | null): Placements =>
+  typeof given === 'string' ? (JSON.parse(given) as Placements) : {}
+
+/** What has to change of one owner's marks. */
+function changesIn(
+  work: Work,
+  of: 'students' | 'groups',
+  wanted: ReadonlyMap<number, Given>,
+  criteria: readonly Criterion[],
+): MarkChange<number, Given>[] {
+  const standing = standingOf(work, criteria)
+  if (of === 'students') return changesFor(standing, wanted)
+  const to = wanted.get(work.owner.group_id ?? 0)
+  const from = standing.whole
+  return to === undefined || to === from ? [] : [{ owner: standing.owner, member: null, from, to }]
 }
 
-function standingOf({ owner, members, mark, apart }: Work, task: Task): StandingMarks<number> {
-  const criteria = criteriaOf(task)
-  const points = (one: Mark | null) =>
-    one && totalOf({ criteria }, { placements: JSON.parse(one.placements), points: one.points })
+function standingOf(
+  { owner, members, mark, apart }: Work,
+  criteria: readonly Criterion[],
+): StandingMarks<number, Given> {
+  const given = (one: Mark | null): Given | null => {
+    if (!one) return null
+    return criteria.length === 0 ? one.points : writtenPlacements(criteria, JSON.parse(one.placements))
+  }
   return {
     owner: owner.group_id ?? owner.student_id,
     members,
-    whole: points(mark),
-    apart: new Map(apart.map((one) => [one.apart_id ?? 0, points(one)])),
+    whole: given(mark),
+    apart: new Map(apart.map((one) => [one.apart_id ?? 0, given(one)])),
   }
+}
+
+/** A change in points: what it was and will be in all (null while something is open), and on which criteria. */
+function inPoints({
+  task,
+  from,
+  to,
+}: AskedChange): Pick<MarksPreview['changes'][number], 'from' | 'to' | 'placed'> {
+  const criteria = criteriaOf(task)
+  const inAll = (given: Given | null) =>
+    typeof given === 'number'
+      ? given
+      : totalOf({ criteria }, { placements: placementsOf(given), points: null })
+  const [before, after] = [placementsOf(from), placementsOf(to)]
+  const placed = criteria.flatMap(({ id, title }) =>
+    before[id] === after[id] || to === null
+      ? []
+      : [{ title, from: before[id] ?? null, to: after[id] ?? null }],
+  )
+  return { from: inAll(from), to: inAll(to), placed }
 }

@@ -17,6 +17,7 @@ import { courseMarks, marksExport } from './exports.ts'
 import { readMarks } from './import.ts'
 import { createPresence } from './presence.ts'
 import type { Mark } from './store.ts'
+import { takeMarks } from './takeMarks.ts'
 import { keepWhoWasThere } from './whoWasThere.ts'
 
 /** Marks: given at the desk, seen by students once they are released. */
@@ -149,49 +150,8 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
       }
       if (preview.faults.length > 0 && !body.skipFaults)
         throw new ProblemError('marks-have-faults', 'Some lines are wrong. Mend them, or leave them out.')
-      const kept = { now, personId: person.id }
-      for (const { task, work, member, to } of changes) {
-        const known =
-          member === null ? work.mark : (work.apart.find(({ apart_id }) => apart_id === member) ?? null)
-        const { placements = '{}', feedback = '' } = known ?? {}
-        if (known && to === null) marks.drop(known.id)
-        else if (known) marks.change(known.id, { placements, points: to, feedback }, now, person.id)
-        else {
-          const releasedAt = member === null ? null : (work.mark?.released_at ?? null)
-          marks.add(
-            task.id,
-            work.owner,
-            member,
-            { placements, points: to, feedback },
-            { ...kept, releasedAt },
-          )
-        }
-        keepWhoWasThere(task, work, stores)
-      }
-      for (const { task, work, member, to } of feedback) {
-        // As it stands now: the points of the same file may have made it.
-        const known = marks
-          .ofTask(task.id)
-          .find(
-            ({ group_id, student_id, apart_id }) =>
-              group_id === work.owner.group_id && student_id === work.owner.student_id && apart_id === member,
-          )
-        if (known)
-          marks.change(
-            known.id,
-            { placements: known.placements, points: known.points, feedback: to },
-            now,
-            person.id,
-          )
-        else if (member === null)
-          marks.add(
-            task.id,
-            work.owner,
-            null,
-            { placements: '{}', points: null, feedback: to },
-            { ...kept, releasedAt: null },
-          )
-      }
+      const made = takeMarks({ changes, feedback }, { now, personId: person.id, stores })
+      for (const { task, member } of made) tell(sheet, course, task, member)
     })
     return workView(sheet, course, enrolment, now, stores)
   })

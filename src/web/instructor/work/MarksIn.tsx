@@ -150,7 +150,7 @@ function Preview({ seen }: { seen: MarksPreview }) {
               </tr>
             </thead>
             <tbody>
-              {changes.slice(0, MOST_SHOWN).map(({ task, owner, member, from, to }) => (
+              {changes.slice(0, MOST_SHOWN).map(({ task, owner, member, from, to, placed, again }) => (
                 <tr key={`${task} ${owner} ${member}`} className="border-t border-line">
                   <td className="py-1 pr-3">{task}</td>
                   <td className="py-1 pr-3">
@@ -161,9 +161,16 @@ function Preview({ seen }: { seen: MarksPreview }) {
                     ) : (
                       owner
                     )}
+                    {placed.length > 0 && (
+                      <p className="text-soft">
+                        {placed
+                          .map((row) => `${row.title}: ${row.from ?? 'open'} to ${row.to ?? 'open'}`)
+                          .join(', ')}
+                      </p>
+                    )}
                   </td>
                   <td className="py-1 pr-3 text-right">{from ?? 'open'}</td>
-                  <td className="py-1 text-right font-semibold">{to ?? 'as the group'}</td>
+                  <td className="py-1 text-right font-semibold">{again ? 'as the group' : (to ?? 'open')}</td>
                 </tr>
               ))}
             </tbody>
