@@ -82,6 +82,8 @@ export interface MarksPreview {
   /** Feedback that becomes another. */
   feedback: { task: string; owner: string; member: string | null; to: string; out: boolean }[]
   faults: LineFault[]
+  /** What of the file was passed over, in sentences. */
+  notes: string[]
   /** Stands for all of this: an import that carries it makes these changes, or none. */
   fingerprint: string
 }

@@ -43,6 +43,7 @@ describe('who sits where as CSV', () => {
     ])
     expect(csv).toContain("'=1+1")
     expect(readSeatsCsv(csv, { people, groups })).toEqual({
+      notes: [expect.stringMatching(/^Not read: “section”, .*, and 3 more\.$/)],
       seats: [
         { line: 2, person: 'p1', group: 'g1' },
         { line: 3, person: 'p2', group: null },
@@ -106,7 +107,7 @@ it('what goes out comes in again: with two seats each, and with groups of one ti
     line({ groupCode: 'g4' }),
     line({ name: 'Bao Trinh', email: 'bao@school.example', groupCode: 'g2', groupSection: 'Wed lab' }),
   ])
-  expect(readSeatsCsv(csv, { people, groups: twins, seatsEach: 2 })).toEqual({
+  expect(readSeatsCsv(csv, { people, groups: twins, seatsEach: 2 })).toMatchObject({
     seats: [
       { line: 2, person: 'p1', group: 'g1' },
       { line: 3, person: 'p1', group: 'g4' },
@@ -121,5 +122,17 @@ it('what goes out comes in again: with two seats each, and with groups of one ti
   const uncoded = readSeatsCsv('email,topic\nada@school.example,Tempeh', { people, groups: twins })
   expect(uncoded.faults).toMatchObject([
     { line: 2, message: expect.stringMatching(/2 groups are called that/) },
+  ])
+})
+
+it('titles above the headings are stepped over and said, and so is what is not read', () => {
+  const csv = 'Benches of the spring;;\nemail;topic;shelf\nada@school.example;Tempeh;3;more\n'
+  const { seats, faults, notes } = readSeatsCsv(csv, { people, groups })
+  expect(faults).toEqual([])
+  expect(seats).toHaveLength(1)
+  expect(notes).toEqual([
+    expect.stringMatching(/^Line 1 above the headings was passed over: “Benches of the spring”/),
+    'Not read: “shelf”.',
+    expect.stringMatching(/“more” in line 3/),
   ])
 })

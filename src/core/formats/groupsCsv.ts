@@ -1,13 +1,5 @@
 import { searchable } from '../names.ts'
-import {
-  type Columns,
-  cellOf,
-  type LineFault,
-  readRows,
-  recogniseColumns,
-  short,
-  writeTable,
-} from './table.ts'
+import { cellOf, findHeadings, type LineFault, passedOver, readRows, short, writeTable } from './table.ts'
 import { type Nameable, personFinder, WHO_SPELLINGS } from './who.ts'
 
 /** One seat, or one student without any, as a line of an export. */
@@ -202,6 +194,8 @@ export interface SeatsReading {
   /** A person's seat, or null where the file names none. */
   seats: { line: number; person: string; group: string | null }[]
   faults: LineFault[]
+  /** What of the file was passed over, in sentences. */
+  notes: string[]
 }
 
 /**
@@ -210,22 +204,25 @@ export interface SeatsReading {
  * of a group, as it goes out, says it for good.
  */
 export function readSeatsCsv(text: string, { people, groups, seatsEach = 1 }: SeatsKnown): SeatsReading {
-  const [head, ...rows] = readRows(text)
+  const all = readRows(text)
   const faults: LineFault[] = []
-  const columns: Columns<Column> = head ? recogniseColumns(head.cells, SPELLINGS) : {}
-  const saysWho = [columns.email, columns.number, columns.name].some((at) => at !== undefined)
-  if (!head || !saysWho || (columns.topic === undefined && columns['group code'] === undefined)) {
+  const found = findHeadings(
+    all,
+    SPELLINGS,
+    ({ email, number, name, topic, 'group code': code }) =>
+      [email, number, name].some((at) => at !== undefined) && (topic ?? code) !== undefined,
+  )
+  if (!found) {
     const message = 'The first line must name the columns: email (or student number, or name), and topic.'
-    return {
-      seats: [],
-      faults: [{ line: 1, field: 'line', found: short(head?.cells.join(', ') ?? ''), message }],
-    }
+    const cells = all[0]?.cells.join(', ') ?? ''
+    return { seats: [], faults: [{ line: 1, field: 'line', found: short(cells), message }], notes: [] }
   }
+  const { columns } = found
   const find = personFinder(people)
   const groupOf = groupFinder(groups)
   const seats: SeatsReading['seats'] = []
   const seen = new Map<string, SeatsReading['seats']>()
-  for (const row of rows) {
+  for (const row of all.slice(found.at + 1)) {
     const cell = (column: Column) => cellOf(row, columns, column)
     const fault = (field: Column | 'line', found: string, message: string) =>
       faults.push({ line: row.line, field, found: short(found), message })
@@ -260,7 +257,7 @@ export function readSeatsCsv(text: string, { people, groups, seatsEach = 1 }: Se
     seen.set(person.key, [...before, seat])
     seats.push(seat)
   }
-  return { seats, faults }
+  return { seats, faults, notes: passedOver(all, found.at, Object.values(columns)) }
 }
 
 /** Makes a finder of the group that a line means: its key, null for none, or what is wrong with which cell. */

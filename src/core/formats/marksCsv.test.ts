@@ -48,6 +48,7 @@ it('reads back what it wrote, of students and of groups', () => {
     of: 'students',
     faults: [],
     scales: [],
+    notes: [],
     feedback: [],
     points: [
       { line: 2, who: 'a', task: 'r', criterion: null, points: 17.5 },
@@ -191,4 +192,16 @@ it('says where points of a criterion are wrong', () => {
     { line: 2, field: 'Report: What was seen', message: 'It brings 0 to 5 points.' },
   ])
   expect(scales).toEqual([{ title: 'Report: feedback', said: 6, most: 3 }])
+})
+
+it('steps over titles above the headings, names what is not read, and a quotation mark that is not closed', () => {
+  const csv =
+    'Marks of the spring,,,\nemail,Report,Reprot,Poster\nada@school.example,3,4,5\nbao@school.example,"3"x,4,5'
+  const { points, faults, notes } = readMarksCsv(csv, known)
+  expect(points.map(({ line, task, points }) => [line, task, points])).toEqual([
+    [3, 'r', 3],
+    [3, 'p', 5],
+  ])
+  expect(faults).toMatchObject([{ line: 4, field: 'line', message: expect.stringMatching(/quotation mark/) }])
+  expect(notes).toEqual([expect.stringMatching(/^Line 1 above/), 'Not read: “Reprot”.'])
 })

@@ -3,10 +3,11 @@ import { fitPoints } from '../marks.ts'
 import {
   type Columns,
   cellOf,
+  findHeadings,
   type LineFault,
+  passedOver,
   type Row,
   readRows,
-  recogniseColumns,
   short,
   tableFault,
   writeTable,
@@ -105,6 +106,8 @@ export interface MarksReading {
   /** What is written to a student or a group about a task. */
   feedback: FeedbackRead[]
   faults: LineFault[]
+  /** What of the file was passed over, in sentences. */
+  notes: string[]
 }
 
 const SPELLINGS = {
@@ -122,12 +125,17 @@ const SPELLINGS = {
  */
 export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): MarksReading {
   const noTable = tableFault(text)
-  const [head, ...rows] = noTable === null ? readRows(text) : []
+  const all = noTable === null ? readRows(text) : []
+  const heading = findHeadings(all, SPELLINGS, ({ email, number, name, topic }) =>
+    [email, number, name, topic].some((at) => at !== undefined),
+  )
+  const at = heading?.at ?? 0
+  const head = all[at]
   const faults: LineFault[] = []
   const fault = (line: number, field: string, found: string, message: string) => {
     faults.push({ line, field, found: short(found), message })
   }
-  const columns = recogniseColumns(head?.cells ?? [], SPELLINGS)
+  const columns = heading?.columns ?? {}
   const students = [columns.email, columns.number, columns.name].some((at) => at !== undefined)
   const reading: MarksReading = {
     of: students ? 'students' : 'groups',
@@ -135,6 +143,7 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
     feedback: [],
     scales: [],
     faults,
+    notes: [],
   }
   if (!head || (!students && columns.topic === undefined)) {
     const message =
@@ -161,7 +170,11 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
   const points: PointsRead[] = []
   const feedback: FeedbackRead[] = []
   const seen = new Map<string, number>()
-  for (const row of rows) {
+  for (const row of all.slice(at + 1)) {
+    if (row.broken) {
+      fault(row.line, 'line', row.cells.join(', '), 'A quotation mark in this line is not closed.')
+      continue
+    }
     const who = find(row)
     if ('message' in who) {
       fault(row.line, who.field, who.found, who.message)
@@ -206,7 +219,8 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
       else points.push({ line: row.line, who: who.key, task: key, criterion, points: given })
     }
   }
-  return { ...reading, points, feedback, scales }
+  const read = [...Object.values(columns), ...[...tasks, ...texts].map(({ index }) => index)]
+  return { ...reading, points, feedback, scales, notes: passedOver(all, at, read) }
 }
 
 /** A number with a sign before its last three digits: `1,000`, `1.000`, `1 000`. */

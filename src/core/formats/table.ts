@@ -213,6 +213,32 @@ export function without<Column extends string>(columns: Columns<Column>): Column
   return Object.fromEntries(there) as Columns<Column>
 }
 
+/** Columns named of those that are not read. */
+const MOST_UNREAD = 8
+
+/** The names of columns that are not read, each in quotation marks, the first of them where there are many. */
+export function unreadColumns(head: readonly string[], read: Iterable<number | undefined>): string[] {
+  const known = new Set(read)
+  const names = head.flatMap((cell, at) => {
+    const name = cleanText(cell)
+    return name === '' || known.has(at) ? [] : [`“${short(name)}”`]
+  })
+  return names.length > MOST_UNREAD
+    ? [...names.slice(0, MOST_UNREAD), `and ${names.length - MOST_UNREAD} more`]
+    : names
+}
+
+/** What of a table with headings is passed over, in sentences: lines above them, columns, and what is behind the last. */
+export function passedOver(all: readonly Row[], at: number, read: Iterable<number | undefined>): string[] {
+  const head = all[at]?.cells ?? []
+  const names = unreadColumns(head, read)
+  return [
+    ...titlesPassed(all, at),
+    ...(names.length > 0 ? [`Not read: ${names.join(', ')}.`] : []),
+    ...surplus(all.slice(at + 1), head.length),
+  ]
+}
+
 /** Says which lines above the headings were passed over; `at` is where the headings are among the rows. */
 export function titlesPassed(rows: readonly Row[], at: number): string[] {
   const [first, last] = [rows[0], rows[at - 1]]

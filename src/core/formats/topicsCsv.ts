@@ -1,5 +1,4 @@
 import { LIMITS } from '../limits.ts'
-import { cleanText } from '../text.ts'
 import {
   type Columns,
   cellOf,
@@ -8,9 +7,9 @@ import {
   type Row,
   readRows,
   recogniseColumns,
-  short,
   surplus,
   titlesPassed,
+  unreadColumns,
   without,
   writeTable,
 } from './table.ts'
@@ -135,7 +134,7 @@ export function readTopicsCsv(
     headed: found !== null,
     notes: [
       ...(found ? titlesPassed(all, found.at) : []),
-      ...unread(header, columns, found !== null),
+      ...(found ? unread(header, columns) : []),
       // Without headings, lines of a pasted list have as many cells as they like, in the order of the columns.
       ...surplus(rows, found || how.columns ? header.length : TOPIC_COLUMNS.length),
     ],
@@ -156,16 +155,13 @@ function headingsIn(rows: readonly Row[], headings: 'first' | 'none' | undefined
 }
 
 /** Says which columns with headings are not read. */
-function unread(header: readonly string[], columns: Columns<TopicColumn>, headed: boolean): string[] {
-  const known = new Set(Object.values(columns))
-  const others = header.flatMap((cell, at) =>
-    headed && cleanText(cell) !== '' && !known.has(at) ? [`“${short(cleanText(cell))}”`] : [],
-  )
-  if (others.length === 0) return []
+function unread(header: readonly string[], columns: Columns<TopicColumn>): string[] {
+  const names = unreadColumns(header, Object.values(columns))
+  if (names.length === 0) return []
   return [
-    others.length === 1
-      ? `The column ${others[0]} is not read. Point out below what it has.`
-      : `The columns ${others.join(', ')} are not read. Point out below what they have.`,
+    names.length === 1
+      ? `The column ${names[0]} is not read. Point out below what it has.`
+      : `The columns ${names.join(', ')} are not read. Point out below what they have.`,
   ]
 }
 

@@ -59,7 +59,7 @@ export function readMarks(
       criteria: criteriaOf(task),
     })),
   }
-  const { of, points, faults, scales, ...read } = readMarksCsv(csv, known, scale)
+  const { of, points, faults, scales, notes, ...read } = readMarksCsv(csv, known, scale)
   const changes: AskedChange[] = []
   const feedback: AskedFeedback[] = []
   for (const task of all) {
@@ -131,7 +131,7 @@ export function readMarks(
     .update(JSON.stringify([shown, written, faults]))
     .digest('hex')
   const sorted = faults.toSorted((a, b) => a.line - b.line)
-  const preview = { of, scales, changes: shown, feedback: written, faults: sorted, fingerprint }
+  const preview = { of, scales, notes, changes: shown, feedback: written, faults: sorted, fingerprint }
   return { preview, changes, feedback }
 }
 

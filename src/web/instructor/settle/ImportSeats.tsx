@@ -78,6 +78,11 @@ export function ImportSeats({
           {fault}
         </p>
       )}
+      {reading?.notes.map((note) => (
+        <p key={note} className="mt-2 text-sm text-faint">
+          {note}
+        </p>
+      ))}
       {reading && reading.faults.length > 0 && (
         <div role="alert" className="mt-2 text-sm">
           <p className="font-semibold text-ember">

@@ -107,7 +107,7 @@ function whatChanges({ changes, feedback }: MarksPreview): string {
 }
 
 function Preview({ seen }: { seen: MarksPreview }) {
-  const { changes, feedback, faults, of } = seen
+  const { changes, feedback, faults, notes, of } = seen
   const out = [...changes, ...feedback].filter((one) => one.out).length
   return (
     <>
@@ -120,6 +120,11 @@ function Preview({ seen }: { seen: MarksPreview }) {
           : 'What it does not mention stays as it is.'}
         {out > 0 && ` ${out} of these are out: students see the change at once.`}
       </p>
+      {notes.map((note) => (
+        <p key={note} className="text-soft">
+          {note}
+        </p>
+      ))}
       {faults.length > 0 && (
         <div role="alert">
           <p className="font-semibold text-ember">
