@@ -59,6 +59,12 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('link', { name: 'Faisal Adeyo' }).click()
     await page.getByText('What was changed').first().click()
     await look('a person', () => page.getByRole('cell', { name: '17.5 of 20' }).waitFor())
+    const { courses } = await page.evaluate(() => fetch('/api/courses').then((answer) => answer.json()))
+    await page.goto(`/courses/${courses[0].code}/programs`)
+    await look('programs', () => page.getByRole('button', { name: 'Make token' }).waitFor())
+    await page.goto('/programs')
+    await page.locator('main summary').first().click()
+    await look('what programs may do', () => page.getByRole('heading', { level: 1 }).waitFor())
     await page.goto('/')
     await benches.click()
     await look('run', () => page.getByRole('heading', { name: 'No group yet' }).waitFor())
@@ -331,6 +337,8 @@ test('staff’s pages are whole on a narrow phone, at twice the text size, and k
     '/courses/new',
     `/courses/${ferm.code}`,
     `/courses/${ferm.code}/roster`,
+    `/courses/${ferm.code}/programs`,
+    '/programs',
     ...['rehearsal', 'compose', 'run', 'settle', 'work', 'work/groups', 'ledger'].map(
       (stage) => `/sheets/${sheet}/${stage}`,
     ),

@@ -111,6 +111,8 @@ test('every main view of staff is walked by Tab: each stop is named, in sight an
   for (const path of [
     '/',
     `/courses/${ferm.code}/roster`,
+    `/courses/${ferm.code}/programs`,
+    '/programs',
     ...['compose', 'run', 'settle', 'ledger'].map((stage) => `/sheets/${open}/${stage}`),
     `/sheets/${past}/work`,
     `/sheets/${past}/work/groups`,

@@ -3,7 +3,7 @@ import ExcelJS from 'exceljs'
 import fc from 'fast-check'
 import { strFromU8, unzipSync } from 'fflate'
 import { expect, it } from 'vitest'
-import { attachment, fileName, moment, WORKBOOKS, workbook } from './files.ts'
+import { attachment, fileName, moment, tableFile, WORKBOOKS } from './files.ts'
 
 it('names of files keep their letters, and nothing that a system forbids', () => {
   expect(fileName(['FERM 210', 'Kultur: Bänke / Woche 1', 'students.csv'])).toBe(
@@ -27,11 +27,18 @@ const TABLE = [
   ['Ada', '', '2026-05-13 17:00'],
   ['=Bo', 3, ''],
 ] as const
-const bookOf = (kind: 'xlsx' | 'ods') => {
-  const [head, ...rows] = TABLE
-  const cells = rows.map(([name, mark, starts]) => [name, mark, moment(starts)])
-  return workbook(kind, 'Marks', head, cells, '2026-05-01T00:00:00.000Z')
+const bookOf = async (kind: string) => {
+  const [head, ...lines] = TABLE
+  const rows = lines.map(([name, mark, starts]) => [name, mark, moment(starts)])
+  const table = { sheet: 'Marks', head, rows, csv: () => 'name,mark,starts' }
+  const file = await tableFile(kind, table, '2026-05-01T00:00:00.000Z')
+  return file ?? { type: 'none', content: '' }
 }
+
+it('a table is a text, a workbook, or nothing of a kind that there is not', async () => {
+  expect(await bookOf('csv')).toEqual({ type: 'text/csv; charset=utf-8', content: 'name,mark,starts' })
+  expect((await bookOf('pdf')).type).toBe('none')
+})
 
 it('a workbook has empty cells where there is nothing, dates that are dates, and filters over its heads', async () => {
   const { content } = await bookOf('xlsx')

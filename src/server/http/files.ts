@@ -66,11 +66,10 @@ const asDate = ({ local }: WallClock) => new Date(`${local.replace(' ', 'T')}Z`)
 /** Kinds of workbooks: Office Open XML (ECMA-376) and OpenDocument (ISO/IEC 26300). */
 export const WORKBOOKS = ['xlsx', 'ods'] as const
 export type WorkbookKind = (typeof WORKBOOKS)[number]
-export const isWorkbook = (kind: string | undefined): kind is WorkbookKind =>
-  WORKBOOKS.some((one) => one === kind)
+const isWorkbook = (kind: string | undefined): kind is WorkbookKind => WORKBOOKS.some((one) => one === kind)
 
 /** A workbook with one sheet. Cells hold text, numbers and moments only, so that none is ever a formula. */
-export async function workbook(
+async function workbook(
   kind: WorkbookKind,
   name: string,
   head: readonly string[],
@@ -82,6 +81,26 @@ export async function workbook(
   )
   const parts = { name, head, rows, widths }
   return kind === 'ods' ? openDocument(parts) : officeOpen(parts, now)
+}
+
+/** A table that goes out: as text, or as a sheet of a workbook. */
+export interface TableOut {
+  /** What the sheet of a workbook is called. */
+  sheet: string
+  head: readonly string[]
+  rows: readonly (readonly Cell[])[]
+  /** The same as text (RFC 4180). */
+  csv: () => string
+}
+
+/** A table as a file of a kind, `csv` or one of workbooks; undefined for a kind that there is not. */
+export async function tableFile(
+  kind: string | undefined,
+  { sheet, head, rows, csv }: TableOut,
+  now: Instant,
+): Promise<ExportedFile | undefined> {
+  if (kind === 'csv') return { type: 'text/csv; charset=utf-8', content: csv() }
+  return isWorkbook(kind) ? workbook(kind, sheet, head, rows, now) : undefined
 }
 
 const lengthOf = (cell: Cell) => (typeof cell === 'object' ? MOMENTS.length : String(cell).length)

@@ -12,7 +12,7 @@ import type { Instant } from '../../core/instant.ts'
 import { type CalendarEntry, calendarFile } from '../calendar/file.ts'
 import { numbered } from '../calendar/numbered.ts'
 import type { Course } from '../courses/store.ts'
-import { type Cell, type ExportedFile, isWorkbook, moment, workbook } from '../http/files.ts'
+import { type Cell, type ExportedFile, moment, tableFile } from '../http/files.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { groupsJson } from './json.ts'
@@ -31,10 +31,6 @@ export async function exportOf(
   stores: Stores,
 ): Promise<ExportedFile | undefined> {
   switch (file) {
-    case 'students.csv':
-      return { type: 'text/csv; charset=utf-8', content: writeStudentsCsv(seatLines(sheet, course, stores)) }
-    case 'groups.csv':
-      return { type: 'text/csv; charset=utf-8', content: writeGroupsCsv(groupLines(sheet, course, stores)) }
     case 'groups.json':
       return {
         type: 'application/json',
@@ -50,11 +46,11 @@ export async function exportOf(
         ),
       }
     default:
-      return workbookOf(file, sheet, course, now, stores)
+      return tableOf(file, sheet, course, now, stores)
   }
 }
 
-async function workbookOf(
+async function tableOf(
   file: string,
   sheet: Sheet,
   course: Course,
@@ -62,19 +58,23 @@ async function workbookOf(
   stores: Stores,
 ): Promise<ExportedFile | undefined> {
   const [what, kind] = file.split('.')
-  if (!isWorkbook(kind)) return undefined
-  const dated = (head: readonly string[], rows: readonly (readonly (string | number)[])[]): Cell[][] =>
-    rows.map((row) =>
-      row.map((cell, i) => (MOMENT_COLUMNS.includes(head[i] ?? '') ? moment(String(cell)) : cell)),
-    )
   if (what === 'students') {
-    const rows = dated(STUDENT_HEAD, seatLines(sheet, course, stores).map(studentCells))
-    return workbook(kind, 'Students', STUDENT_HEAD, rows, now)
+    const lines = seatLines(sheet, course, stores)
+    const rows = dated(STUDENT_HEAD, lines.map(studentCells))
+    const csv = () => writeStudentsCsv(lines)
+    return tableFile(kind, { sheet: 'Students', head: STUDENT_HEAD, rows, csv }, now)
   }
   if (what !== 'groups') return undefined
-  const rows = dated(GROUP_HEAD, groupLines(sheet, course, stores).map(groupCells))
-  return workbook(kind, 'Groups', GROUP_HEAD, rows, now)
+  const lines = groupLines(sheet, course, stores)
+  const rows = dated(GROUP_HEAD, lines.map(groupCells))
+  return tableFile(kind, { sheet: 'Groups', head: GROUP_HEAD, rows, csv: () => writeGroupsCsv(lines) }, now)
 }
+
+/** Cells of a table in which days with a time of day are that. */
+const dated = (head: readonly string[], rows: readonly (readonly (string | number)[])[]): Cell[][] =>
+  rows.map((row) =>
+    row.map((cell, i) => (MOMENT_COLUMNS.includes(head[i] ?? '') ? moment(String(cell)) : cell)),
+  )
 
 /** Every dated group as one entry of a calendar. Names are left out, as in every calendar. */
 function datedGroups(sheet: Sheet, course: Course, { roster, sheets }: Stores): CalendarEntry[] {

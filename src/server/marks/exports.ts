@@ -9,7 +9,7 @@ import {
 import type { Instant } from '../../core/instant.ts'
 import { fitPlacements, mostPoints, totalOf } from '../../core/marks.ts'
 import type { Course } from '../courses/store.ts'
-import { type ExportedFile, isWorkbook, workbook } from '../http/files.ts'
+import { type ExportedFile, tableFile } from '../http/files.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { criteriaOf, type Work, workOn } from '../tasks/owners.ts'
@@ -26,9 +26,8 @@ export async function marksExport(
 ): Promise<ExportedFile | undefined> {
   const [what, kind] = file.split('.')
   const tables = { students: studentTable, groups: groupTable }
-  if ((what !== 'students' && what !== 'groups') || (kind !== 'csv' && !isWorkbook(kind))) return undefined
-  const { head, lines } = tables[what](sheet, course, stores)
-  return kind === 'csv' ? csv(head, lines) : workbook(kind, 'Marks', head, lines.map(marksCells), now)
+  if (what !== 'students' && what !== 'groups') return undefined
+  return marksFile(kind, tables[what](sheet, course, stores), now)
 }
 
 /** The marks of all sheets of a course in one file, a column for each task; undefined for a name that is none. */
@@ -39,15 +38,15 @@ export async function courseMarks(
   stores: Stores,
 ): Promise<ExportedFile | undefined> {
   const [what, kind] = file.split('.')
-  if (what !== 'marks' || (kind !== 'csv' && !isWorkbook(kind))) return undefined
-  const { head, lines } = courseTable(course, stores)
-  return kind === 'csv' ? csv(head, lines) : workbook(kind, 'Marks', head, lines.map(marksCells), now)
+  return what === 'marks' ? marksFile(kind, courseTable(course, stores), now) : undefined
 }
 
-const csv = (head: readonly string[], lines: readonly MarksLine[]): ExportedFile => ({
-  type: 'text/csv; charset=utf-8',
-  content: writeMarksCsv(head, lines),
-})
+const marksFile = (kind: string | undefined, { head, lines }: Table, now: Instant) =>
+  tableFile(
+    kind,
+    { sheet: 'Marks', head, rows: lines.map(marksCells), csv: () => writeMarksCsv(head, lines) },
+    now,
+  )
 
 interface Table {
   head: string[]
