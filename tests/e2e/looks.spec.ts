@@ -185,6 +185,9 @@ for (const colorScheme of ['light', 'dark'] as const) {
       .first()
       .click()
     await page.getByRole('link', { name: /\d tasks/ }).click()
+    // The sheet has articles too.
+    await page.waitForURL(/\/tasks$/)
+    await page.getByRole('heading', { level: 1 }).waitFor()
     await page.getByRole('article').first().waitFor()
     expect(await faults(page), 'tasks').toEqual([])
     const instructor = await enterAs(browser, INSTRUCTOR)
