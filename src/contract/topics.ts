@@ -53,8 +53,23 @@ export const newTopicBody = object({
 export type NewTopic = InferType<typeof newTopicBody>
 /** One topic; with `only`, it has one group, in this section by its code. */
 export const addTopicBody = newTopicBody.shape({ only: string() })
+/** Seats that can be kept free by one list of topics. */
+export const MOST_KEPT = 1_000
 export const newTopicsBody = object({
-  topics: array(newTopicBody).required().min(1, 'There is nothing to add.').max(LIMITS.topics),
+  topics: array(newTopicBody)
+    .required()
+    .min(1, 'There is nothing to add.')
+    .max(LIMITS.topics)
+    .test(
+      'kept',
+      `A list keeps ${MOST_KEPT.toLocaleString('en')} seats free at most.`,
+      (topics) =>
+        (topics ?? []).reduce(
+          (sum, topic) =>
+            sum + (topic?.groups ?? []).reduce((own, group) => own + (group?.held?.length ?? 0), 0),
+          0,
+        ) <= MOST_KEPT,
+    ),
 })
 export const topicChanges = object({
   ...fields,

@@ -129,6 +129,14 @@ describe('several topics at once', () => {
     expect(await holds({ note: 'a' }, { note: 'b' }, { note: 'c' })).toEqual([
       'topics[1].groups[0].held[2].person',
     ])
+    const guests = Array.from({ length: 501 }, (_, i) => ({ note: `guest ${i}` }))
+    expect(
+      (
+        await several(
+          ['A', 'B'].map((title) => ({ title, seats: 'none', groups: [{ section: tue, held: guests }] })),
+        )
+      ).status,
+    ).toBe(422)
     expect(await wrong(Array.from({ length: 25 }, () => ({ section: tue })))).toEqual(['topics[1].groups'])
   })
 

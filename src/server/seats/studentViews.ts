@@ -7,6 +7,7 @@ import type {
   StudentSheet,
   StudentStub,
 } from '../../contract/seats.ts'
+import { grouped } from '../../core/grouped.ts'
 import type { Instant } from '../../core/instant.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { namesShown } from '../../core/rules.ts'
@@ -150,23 +151,14 @@ interface Figures {
 
 function wholeSheet(sheet: Sheet, { seats, sheets }: Stores): Figures {
   const counts = seats.counts(sheet.id)
-  const kept = byGroup(sheets.heldOnSheet(sheet.id))
-  const lines = byGroup(sheet.full_groups === 'line' ? seats.lines(sheet.id) : [])
+  const kept = grouped(sheets.heldOnSheet(sheet.id), ({ group_id }) => group_id)
+  const inLine = sheet.full_groups === 'line' ? seats.lines(sheet.id) : []
+  const lines = grouped(inLine, ({ group_id }) => group_id)
   return {
     taken: (id) => counts.get(id) ?? 0,
     kept: (id) => kept.get(id) ?? [],
     line: (id) => lines.get(id) ?? [],
   }
-}
-
-function byGroup<Row extends { group_id: number }>(rows: readonly Row[]): Map<number, Row[]> {
-  const groups = new Map<number, Row[]>()
-  for (const row of rows) {
-    const group = groups.get(row.group_id)
-    if (group) group.push(row)
-    else groups.set(row.group_id, [row])
-  }
-  return groups
 }
 
 function singleGroups({ seats, sheets }: Stores): Figures {

@@ -1,6 +1,7 @@
 import type { ComposeView, SheetHead } from '../../contract/sheets.ts'
 import type { GroupView } from '../../contract/topicViews.ts'
 import { EXTRAS } from '../../core/extras.ts'
+import { grouped } from '../../core/grouped.ts'
 import type { Instant } from '../../core/instant.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
@@ -47,8 +48,8 @@ export function composeView(
   const sectionCodes = new Map(sections.map(({ id, code }) => [id, code]))
   const counts = stores.seats.counts(sheet.id)
   const given = stores.groups.extras(sheet.id)
-  const groups = stores.sheets.groups(sheet.id)
-  const held = stores.sheets.heldOnSheet(sheet.id)
+  const groups = grouped(stores.sheets.groups(sheet.id), ({ topic_id }) => topic_id)
+  const held = grouped(stores.sheets.heldOnSheet(sheet.id), ({ group_id }) => group_id)
   const people = new Map(students.map(({ id, code, name }) => [id, { code, name }]))
   const groupView = (group: Group): GroupView => ({
     code: group.code,
@@ -63,12 +64,10 @@ export function composeView(
       startsAt: group.own_starts_at,
       endsAt: group.own_ends_at,
     },
-    held: held
-      .filter(({ group_id }) => group_id === group.id)
-      .map(({ code, enrolment_id, note }) => {
-        const person = enrolment_id === null ? undefined : people.get(enrolment_id)
-        return { code, person: person?.code ?? null, name: person?.name ?? null, note }
-      }),
+    held: (held.get(group.id) ?? []).map(({ code, enrolment_id, note }) => {
+      const person = enrolment_id === null ? undefined : people.get(enrolment_id)
+      return { code, person: person?.code ?? null, name: person?.name ?? null, note }
+    }),
   })
   return {
     ...sheetHead(sheet, course, now, stores),
@@ -96,7 +95,7 @@ export function composeView(
       seats: topic.seats,
       floor: topic.floor,
       mixed: topic.mixed === null ? null : topic.mixed === 1,
-      groups: groups.filter(({ topic_id }) => topic_id === topic.id).map(groupView),
+      groups: (groups.get(topic.id) ?? []).map(groupView),
     })),
   }
 }
