@@ -28,12 +28,22 @@ const PATIENCE = 20_000
 /** Characters of a body that may go on arriving once its page is gone. */
 const KEPT_ALIVE = 20_000
 
-const NO_CONNECTION: Problem = {
-  type: 'about:blank',
-  code: 'store-unavailable',
-  title: 'There is no connection',
-  status: 0,
-  detail: 'The server cannot be reached. Nothing was changed; check your connection and try again.',
+/** What is said where no answer came. Of a change that was sent nobody knows then whether it was done. */
+const UNREACHED = {
+  unsent: 'The server cannot be reached. Nothing was changed; check your connection and try again.',
+  read: 'The server cannot be reached. Check your connection and try again.',
+  sent: 'The server cannot be reached, so it is not known whether this was done. Check your connection; the page shows it once it is back.',
+}
+
+/** The fault of a call that has no answer: something is read, or a change was sent, or could not even be sent. */
+function unreached(what: keyof typeof UNREACHED): Fault {
+  return new Fault({
+    type: 'about:blank',
+    code: 'store-unavailable',
+    title: 'There is no connection',
+    status: 0,
+    detail: UNREACHED[what],
+  })
 }
 
 /**
@@ -47,6 +57,7 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   ...[body]: Body extends null ? [] : [body: Body]
 ): Promise<Answer> {
   const sent = Date.now()
+  const offline = !navigator.onLine
   const text = body === undefined ? undefined : JSON.stringify(body)
   let response: Response
   try {
@@ -61,7 +72,7 @@ export async function call<Path extends string, Who extends Access, Body, Answer
       }),
     })
   } catch {
-    throw new Fault(NO_CONNECTION)
+    throw unreached(route.method === 'GET' ? 'read' : offline ? 'unsent' : 'sent')
   }
   noteBuild(response.headers)
   const answer: unknown = await response.json().catch(() => null)
@@ -73,9 +84,9 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   return answer as Answer
 }
 
-/** The fault in an answer that was not fetched by `call`; a status of 0 is no answer at all. */
+/** The fault in an answer to something sent that was not fetched by `call`; a status of 0 is no answer at all. */
 export function faultIn(status: number, body: string): Fault {
-  if (status === 0) return new Fault(NO_CONNECTION)
+  if (status === 0) return unreached('sent')
   let answer: unknown = null
   try {
     answer = JSON.parse(body)
