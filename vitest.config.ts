@@ -8,6 +8,7 @@ export default defineConfig({
       'tests/crash/**/*.test.ts',
       'tests/files/**/*.test.ts',
       'tests/plan/**/*.test.ts',
+      'tests/wishes/**/*.test.ts',
       'tests/fuzz/**/*.test.ts',
       'tests/storm/**/*.test.ts',
       'scripts/**/*.test.mjs',

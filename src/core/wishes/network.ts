@@ -1,0 +1,130 @@
+import type { Network } from './flow.ts'
+import { levelsOf } from './levels.ts'
+import type { WishAim, Wisher, WishInput } from './types.ts'
+
+/** What people can have, as a network, and what each option is. */
+export interface WishNetwork extends Network {
+  /** For each option the rank of the wish, from 1; 0 where it is none of theirs, or no seat. */
+  ranks: Int32Array
+  /** Who has wishes, whether or not they can come true. */
+  wants: boolean[]
+}
+
+/** Which groups somebody may sit in, by their places; wishes or not. */
+export function openTo(wisher: Pick<Wisher, 'section' | 'cannot'>, { groups, offers }: WishInput): number[] {
+  return groups.flatMap(({ topic, section, seats }, g) => {
+    const offered = offers === 'course' || section === null || section === wisher.section
+    return offered && seats > 0 && !wisher.cannot.includes(topic) ? [g] : []
+  })
+}
+
+/** The longest list of wishes there is. */
+export const longestOf = ({ wishers }: Pick<WishInput, 'wishers'>) =>
+  wishers.reduce((most, { ranks }) => Math.max(most, ranks.length), 0)
+
+/**
+ * Digits of what a rank costs under an aim, by level; `longest + 1` is a seat that is none of one's wishes. Levels 0 and
+ * 1 are those who are left: first everybody, then those who had wishes.
+ */
+export function digitsOf(
+  aim: Exclude<WishAim, 'in-turn'>,
+  rank: number,
+  longest: number,
+): [number, number][] {
+  switch (aim) {
+    case 'most-first':
+      return rank > longest ? [] : [[1 + rank, -1]]
+    case 'nobody-far-down':
+      // The worst comes first: none of one's wishes, then the last, up to the second.
+      return rank === 1 ? [] : [[2 + longest + 1 - rank, 1]]
+    case 'least-total':
+      return [[2, rank]]
+  }
+}
+
+/**
+ * The network for an aim. Somebody has an option for each group of a wish, one for any other group that is open to them
+ * (a pool that all with the same groups share), and one for none.
+ * @throws RangeError where there are too many people and ranks to count exactly
+ */
+export function networkFor(input: WishInput, aim: Exclude<WishAim, 'in-turn'>): WishNetwork {
+  const { wishers, groups } = input
+  const longest = longestOf(input)
+  // A way goes over each person once at most, there and back, with potentials beside it.
+  const most = 6 * (wishers.length + 1) * (aim === 'least-total' ? longest + 1 : 1)
+  const levels = levelsOf(aim === 'least-total' ? 3 : 3 + longest, most)
+  /** Costs by their place: none, those of each rank, any other seat, and none for people without and with wishes. */
+  const table = [
+    [],
+    ...Array.from({ length: longest + 1 }, (_, i) => digitsOf(aim, i + 1, longest)),
+    LEFT_WITHOUT,
+    LEFT_WITH,
+  ].map((digits) => levels.pack(new Map(digits)))
+  const [free, anyOther, leftWithout, leftWith] = [0, longest + 1, longest + 2, longest + 3]
+  const pools: number[][] = []
+  const poolAt = new Map<string, number>()
+  const poolOf = (open: readonly number[]): number => {
+    const name = open.join()
+    const known = poolAt.get(name)
+    if (known !== undefined) return known
+    pools.push([...open])
+    poolAt.set(name, pools.length - 1)
+    return pools.length - 1
+  }
+  const openAt = new Map<string, { open: number[]; pool: number; byTopic: Map<string, number[]> }>()
+  const placesOf = (wisher: Wisher) => {
+    const name = JSON.stringify([wisher.section, [...wisher.cannot].sort()])
+    const known = openAt.get(name)
+    if (known) return known
+    const open = openTo(wisher, input)
+    const byTopic = new Map<string, number[]>()
+    for (const g of open) {
+      const topic = groups[g]?.topic ?? ''
+      byTopic.set(topic, [...(byTopic.get(topic) ?? []), g])
+    }
+    const made = { open, pool: open.length > 0 ? poolOf(open) : -1, byTopic }
+    openAt.set(name, made)
+    return made
+  }
+  const found = wishers.map((wisher) => {
+    const { pool, byTopic } = placesOf(wisher)
+    const wishes = wisher.ranks.flatMap((topics, i) =>
+      topics.flatMap((topic) => (byTopic.get(topic) ?? []).map((node) => ({ node, rank: i + 1 }))),
+    )
+    return { wisher, pool, wishes }
+  })
+  const nowhere = groups.length + pools.length
+  const rows = found.map(({ wisher, pool, wishes }) => {
+    const wants = wisher.ranks.length > 0
+    return [
+      ...wishes.map(({ node, rank }) => ({ node, rank, cost: rank })),
+      ...(pool >= 0 ? [{ node: groups.length + pool, rank: 0, cost: wants ? anyOther : free }] : []),
+      { node: nowhere, rank: 0, cost: wants ? leftWith : leftWithout },
+    ]
+  })
+  const all = rows.flat()
+  const first = new Int32Array(rows.length + 1)
+  for (const [i, row] of rows.entries()) first[i + 1] = (first[i] as number) + row.length
+  const costs = new Float64Array(table.length * levels.words)
+  for (const [i, cost] of table.entries()) costs.set(cost, i * levels.words)
+  return {
+    people: wishers.length,
+    seats: groups.map(({ seats }) => seats),
+    pools,
+    options: {
+      first,
+      node: Int32Array.from(all, ({ node }) => node),
+      cost: Int32Array.from(all, ({ cost }) => cost),
+      costs,
+      words: levels.words,
+    },
+    ranks: Int32Array.from(all, ({ rank }) => rank),
+    wants: wishers.map(({ ranks }) => ranks.length > 0),
+  }
+}
+
+const LEFT_WITHOUT: [number, number][] = [[0, 1]]
+const LEFT_WITH: [number, number][] = [
+  [0, 1],
+  [1, 1],
+]

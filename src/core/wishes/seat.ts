@@ -1,0 +1,78 @@
+import { drawStream } from '../lot.ts'
+import { cheapest } from './flow.ts'
+import { inTurn } from './inTurn.ts'
+import { longestOf, networkFor, type WishNetwork } from './network.ts'
+import type { WishFigures, WishInput, WishOutcome, WishSeat } from './types.ts'
+
+/**
+ * Seats people by their wishes. As few as can be are left without a seat; then what the aim says. Among outcomes that are
+ * as good the lot decides: people and groups are put into an order that it draws, and nothing else of them counts, so that
+ * people with the same wishes have the same chances.
+ *
+ * Pure: the same input and lot number give the same seats. *In turn* each takes the best that is left; nobody is moved to
+ * a worse one so that somebody else has a seat.
+ * @param onProgress called with the share of people who are seated, 0 to 1
+ * @throws RangeError where there are too many people and ranks to count exactly
+ */
+export function seatByWishes(input: WishInput, onProgress?: (share: number) => void): WishOutcome {
+  const drawn: WishInput = {
+    ...input,
+    wishers: drawStream(input.lotNumber, 'wishes: people').shuffle(input.wishers),
+    groups: drawStream(input.lotNumber, 'wishes: groups').shuffle(input.groups),
+  }
+  // The network of an aim is one of ranks as well: in turn nothing of its costs counts.
+  const network = networkFor(drawn, input.aim === 'in-turn' ? 'least-total' : input.aim)
+  const told = (done: number) => onProgress?.(done / Math.max(1, input.wishers.length))
+  const { chosen, flows } = input.aim === 'in-turn' ? inTurn(network) : cheapest(network, told)
+  const at = new Map(seatsIn(drawn, network, chosen, flows).map((seat) => [seat.person, seat]))
+  const seats = input.wishers.map(({ key }) => at.get(key) ?? { person: key, group: null, rank: null })
+  onProgress?.(1)
+  return { seats, figures: figuresOf(input, seats) }
+}
+
+/** Who sits where: those of a pool one after the other in the groups into which it leads. */
+function seatsIn(
+  { wishers, groups }: WishInput,
+  { pools, options, ranks }: WishNetwork,
+  chosen: Int32Array,
+  flows: readonly Int32Array[],
+): WishSeat[] {
+  const waiting = pools.map((members, pool) =>
+    members.flatMap((group, i) => Array.from({ length: flows[pool]?.[i] ?? 0 }, () => group)),
+  )
+  const { first, node: leads } = options
+  return wishers.map(({ key }, person) => {
+    const option = chosen[person] as number
+    const node = leads[option] as number
+    const g = node < groups.length ? node : (waiting[node - groups.length]?.pop() ?? null)
+    // Whoever takes any seat that is left may come to one that was wanted.
+    const own = leads.subarray(first[person], first[person + 1]).indexOf(g ?? -1)
+    return {
+      person: key,
+      group: g === null ? null : (groups[g]?.key ?? null),
+      rank: own < 0 ? null : ranks[(first[person] as number) + own] || null,
+    }
+  })
+}
+
+/** What a seating comes to, counted from who sits where. */
+export function figuresOf(input: Pick<WishInput, 'wishers'>, seats: readonly WishSeat[]): WishFigures {
+  const wants = new Map(input.wishers.map(({ key, ranks }) => [key, ranks.length > 0]))
+  const figures: WishFigures = {
+    left: 0,
+    leftWithWishes: 0,
+    byRank: Array.from({ length: longestOf(input) }, () => 0),
+    none: 0,
+    seatedWithout: 0,
+  }
+  for (const { person, group, rank } of seats) {
+    const wished = wants.get(person) === true
+    if (group === null) {
+      figures.left += 1
+      if (wished) figures.leftWithWishes += 1
+    } else if (rank !== null) figures.byRank[rank - 1] = (figures.byRank[rank - 1] ?? 0) + 1
+    else if (wished) figures.none += 1
+    else figures.seatedWithout += 1
+  }
+  return figures
+}
