@@ -275,6 +275,12 @@ describe('marks', () => {
       faults: [{ line: 2, field: 'Walk', message: expect.stringMatching(/come to 7, and the total says 9/) }],
     })
     expect(await total(7)).toMatchObject({ changes: [{ from: 6.5, to: 7 }], faults: [] })
+    // The total as it went out is only behind.
+    expect(await total(6.5)).toMatchObject({ changes: [{ from: 6.5, to: 7 }], faults: [] })
+    expect(await look('topic,section,Walk,Walk: Plain writing\nTempeh,Tue lab,7,2.5')).toMatchObject({
+      changes: [],
+      faults: [{ message: expect.stringMatching(/come to 6.5, and the total says 7/) }],
+    })
     // Members who differ are set apart; where the mark is out, theirs is out with it once it is whole.
     await must(release(task))
     await take(`email,Walk: Plain writing\n${email(0)},2.5\n${email(1)},1`)

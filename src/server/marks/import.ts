@@ -192,7 +192,7 @@ const pointsIn = (given: readonly Points[]): Map<number, Given> =>
 
 /**
  * Where each is placed once the cells of a file are taken, in writing. A total in the file has to be the one that the
- * criteria come to.
+ * criteria come to, or the one that stood before they were changed.
  * @param marks what stands: a criterion with an empty cell stays as it is
  */
 function placementsIn(
@@ -214,8 +214,12 @@ function placementsIn(
   for (const [id, total] of totals) {
     const to = wanted.get(id)
     const placements = placementsOf(to ?? marks.get(id) ?? null)
-    const comes = totalOf({ criteria }, { placements, points: null })
-    if (!marks.has(id) || comes === total) continue
+    const inAll = (given: Placements) => totalOf({ criteria }, { placements: given, points: null })
+    const comes = inAll(placements)
+    // A total that stands as it went out is only behind criteria that were changed.
+    const untouched =
+      to !== undefined && to !== marks.get(id) && total === inAll(placementsOf(marks.get(id) ?? null))
+    if (!marks.has(id) || comes === total || untouched) continue
     wanted.delete(id)
     fault(
       id,

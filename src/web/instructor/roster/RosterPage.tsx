@@ -101,9 +101,9 @@ function Roster({
           <h1 className="text-[1.625rem]">Roster</h1>
           <p className="figures text-soft">
             {[
-              `${course.students} students`,
+              course.students === 1 ? '1 student' : `${course.students} students`,
               ...course.sections.map(({ name, students }) => `${name} ${students}`),
-              `${staff} instructors and tutors`,
+              staff === 1 ? '1 instructor or tutor' : `${staff} instructors and tutors`,
               ...(away > 0 ? [`${away} paused or left`] : []),
             ].join(' · ')}
           </p>
