@@ -30,6 +30,13 @@ export interface Flow {
   chosen: Int32Array
   /** For each pool how many go from it into which of its groups, by the group’s place among them. */
   flows: Int32Array[]
+  /** How many sit at each node; of pools none, as they sit in groups. */
+  load: Int32Array
+  /**
+   * What a seat at each node is worth, in words, as a proof that this is the cheapest: nobody has an option that is cheaper
+   * once this is added, groups with room are worth nothing or less than nothing to others, full ones may be worth more.
+   */
+  potential: Float64Array
 }
 
 /**
@@ -226,5 +233,5 @@ export function cheapest(
     seat(person)
     onSeated?.(person + 1)
   }
-  return { chosen, flows }
+  return { chosen, flows, load, potential }
 }

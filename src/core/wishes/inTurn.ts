@@ -1,4 +1,4 @@
-import type { WishNetwork } from './network.ts'
+import { rankAt, type WishNetwork } from './network.ts'
 
 /** How a node is reached: by somebody who moves there, or out of a pool into a group and back. */
 type Step = { person: number; option: number } | { pool: number; at: number; back: boolean }
@@ -11,7 +11,7 @@ type Step = { person: number; option: number } | { pool: number; at: number; bac
  * @returns which option each has
  */
 export function inTurn(network: WishNetwork): { chosen: Int32Array; flows: Int32Array[] } {
-  const { people, seats, pools, options, ranks, wants } = network
+  const { people, seats, pools, options, wants } = network
   const { first, node: leads } = options
   const groups = seats.length
   const nowhere = groups + pools.length
@@ -23,9 +23,7 @@ export function inTurn(network: WishNetwork): { chosen: Int32Array; flows: Int32
     const from = first[person] as number
     return Array.from({ length: (first[person + 1] as number) - from }, (_, i) => from + i)
   }
-  // After every wish comes any other seat, and last none.
-  const rankOf = (option: number) =>
-    ranks[option] || (leads[option] === nowhere ? Number.POSITIVE_INFINITY : Number.MAX_SAFE_INTEGER)
+  const rankOf = (option: number) => rankAt(network, option)
   /** Seats somebody at a rank, with moves of others to places that are as good for them; false where there is no room. */
   const seatAt = (person: number, rank: number): boolean => {
     const from = new Map<number, Step>()

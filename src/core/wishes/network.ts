@@ -10,6 +10,14 @@ export interface WishNetwork extends Network {
   wants: boolean[]
 }
 
+/** How good an option is for whoever has it: the rank of the wish, then any other seat, then none. */
+export function rankAt({ seats, pools, options, ranks }: WishNetwork, option: number): number {
+  const nowhere = seats.length + pools.length
+  return (
+    ranks[option] || (options.node[option] === nowhere ? Number.POSITIVE_INFINITY : Number.MAX_SAFE_INTEGER)
+  )
+}
+
 /** Which groups somebody may sit in, by their places; wishes or not. */
 export function openTo(wisher: Pick<Wisher, 'section' | 'cannot'>, { groups, offers }: WishInput): number[] {
   return groups.flatMap(({ topic, section, seats }, g) => {

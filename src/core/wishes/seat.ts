@@ -2,12 +2,14 @@ import { drawStream } from '../lot.ts'
 import { cheapest } from './flow.ts'
 import { inTurn } from './inTurn.ts'
 import { longestOf, networkFor, type WishNetwork } from './network.ts'
+import { byLot } from './ties.ts'
 import type { WishFigures, WishInput, WishOutcome, WishSeat } from './types.ts'
 
 /**
  * Seats people by their wishes. As few as can be are left without a seat; then what the aim says. Among outcomes that are
- * as good the lot decides: people and groups are put into an order that it draws, and nothing else of them counts, so that
- * people with the same wishes have the same chances.
+ * as good the lot decides: it draws an order of the people, and the first of it has the best that any of these outcomes
+ * gives them, then the second, and so on. Nothing else of people counts, so that those with the same wishes have the same
+ * chances, and what everybody gets follows from the order alone.
  *
  * Pure: the same input and lot number give the same seats. *In turn* each takes the best that is left; nobody is moved to
  * a worse one so that somebody else has a seat.
@@ -17,17 +19,31 @@ import type { WishFigures, WishInput, WishOutcome, WishSeat } from './types.ts'
 export function seatByWishes(input: WishInput, onProgress?: (share: number) => void): WishOutcome {
   const drawn: WishInput = {
     ...input,
-    wishers: drawStream(input.lotNumber, 'wishes: people').shuffle(input.wishers),
-    groups: drawStream(input.lotNumber, 'wishes: groups').shuffle(input.groups),
+    wishers: lotOrder(input.wishers, input.lotNumber, 'people'),
+    groups: lotOrder(input.groups, input.lotNumber, 'groups'),
   }
   // The network of an aim is one of ranks as well: in turn nothing of its costs counts.
   const network = networkFor(drawn, input.aim === 'in-turn' ? 'least-total' : input.aim)
   const told = (done: number) => onProgress?.(done / Math.max(1, input.wishers.length))
-  const { chosen, flows } = input.aim === 'in-turn' ? inTurn(network) : cheapest(network, told)
+  const { chosen, flows } =
+    input.aim === 'in-turn' ? inTurn(network) : byLot(network, cheapest(network, told))
   const at = new Map(seatsIn(drawn, network, chosen, flows).map((seat) => [seat.person, seat]))
   const seats = input.wishers.map(({ key }) => at.get(key) ?? { person: key, group: null, rank: null })
   onProgress?.(1)
   return { seats, figures: figuresOf(input, seats) }
+}
+
+/**
+ * The order that the lot draws of people or groups. It follows from the lot number and their keys, in whatever order they
+ * are given.
+ */
+export function lotOrder<One extends { key: string }>(
+  all: readonly One[],
+  lotNumber: number,
+  what: 'people' | 'groups',
+): One[] {
+  const sorted = all.toSorted((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : 0))
+  return drawStream(lotNumber, `wishes: ${what}`).shuffle(sorted)
 }
 
 /** Who sits where: those of a pool one after the other in the groups into which it leads. */
