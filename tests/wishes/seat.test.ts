@@ -1,8 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { digitsOf, longestOf, openTo } from './network.ts'
-import { figuresOf, lotOrder, seatByWishes } from './seat.ts'
-import type { WishAim, Wisher, WishGroup, WishInput, WishSeat } from './types.ts'
+import { figuresOf, lotOrder, seatByWishes } from '../../src/core/wishes/seat.ts'
+import type { WishAim, Wisher, WishGroup, WishInput, WishSeat } from '../../src/core/wishes/types.ts'
+import { ranks, smallClass } from './classes.ts'
+import { everySeating, isLess, placed, rankIn, vectorOf } from './every.ts'
 
 const AIMS = ['most-first', 'nobody-far-down', 'least-total'] as const
 
@@ -91,98 +92,6 @@ describe('seats by wishes', () => {
     ).toEqual([2])
   })
 })
-
-/** Small classes with skewed wishes, equal ranks, sections, things that cannot be, and people without wishes. */
-const TOPICS = ['p', 'q', 'r', 's']
-const someTopics = fc.shuffledSubarray(TOPICS)
-const ranks = someTopics.chain((topics) =>
-  fc.array(fc.boolean(), { minLength: topics.length, maxLength: topics.length }).map((joined) =>
-    topics.reduce<string[][]>((all, topic, i) => {
-      const last = all.at(-1)
-      if (i > 0 && joined[i] && last) last.push(topic)
-      else all.push([topic])
-      return all
-    }, []),
-  ),
-)
-const smallClass: fc.Arbitrary<Omit<WishInput, 'aim'>> = fc.record({
-  wishers: fc
-    .array(
-      fc.record({
-        section: fc.constantFrom('tue', 'wed'),
-        ranks,
-        cannot: fc.oneof(
-          { weight: 4, arbitrary: fc.constant([]) },
-          { weight: 1, arbitrary: fc.subarray(TOPICS, { maxLength: 2 }) },
-        ),
-      }),
-      { minLength: 1, maxLength: 5 },
-    )
-    .map((all) => all.map((one, i) => ({ ...one, key: `w${i}` }))),
-  groups: fc.uniqueArray(
-    fc
-      .record({
-        topic: fc.constantFrom(...TOPICS),
-        section: fc.constantFrom(null, null, 'tue', 'wed'),
-        seats: fc.constantFrom(0, 1, 1, 2, 3),
-      })
-      .map((one) => ({ ...one, key: `${one.topic} ${one.section}` })),
-    { maxLength: 4, selector: ({ key }) => key },
-  ),
-  offers: fc.constantFrom('section' as const, 'course' as const),
-  lotNumber: fc.nat(),
-})
-
-/** Everything that everybody could have: groups that are open to them, by their places, or none. */
-function* everySeating(input: WishInput): Generator<(number | null)[]> {
-  const open = input.wishers.map((one) => [...openTo(one, input), null])
-  const free = input.groups.map(({ seats }) => seats)
-  const taken: (number | null)[] = []
-  function* from(person: number): Generator<(number | null)[]> {
-    if (person === input.wishers.length) {
-      yield [...taken]
-      return
-    }
-    for (const g of open[person] ?? []) {
-      if (g !== null && (free[g] ?? 0) < 1) continue
-      if (g !== null) free[g] = (free[g] ?? 0) - 1
-      taken[person] = g
-      yield* from(person + 1)
-      if (g !== null) free[g] = (free[g] ?? 0) + 1
-    }
-  }
-  yield* from(0)
-}
-
-const rankIn = ({ ranks }: Wisher, topic: string | undefined) => {
-  const at = ranks.findIndex((topics) => topic !== undefined && topics.includes(topic))
-  return at < 0 ? null : at + 1
-}
-
-/** What a seating costs, level by level, counted apart from the network. */
-function vectorOf(input: WishInput, at: readonly (number | null)[]): number[] {
-  const longest = longestOf(input)
-  const vector = Array.from({ length: longest + 3 }, () => 0)
-  input.wishers.forEach((one, i) => {
-    const wants = one.ranks.length > 0
-    const g = at[i] ?? null
-    if (g === null) {
-      vector[0] = (vector[0] ?? 0) + 1
-      if (wants) vector[1] = (vector[1] ?? 0) + 1
-    } else if (wants) {
-      const rank = rankIn(one, input.groups[g]?.topic) ?? longest + 1
-      for (const [level, digit] of digitsOf(input.aim as (typeof AIMS)[number], rank, longest))
-        vector[level] = (vector[level] ?? 0) + digit
-    }
-  })
-  return vector
-}
-const isLess = (a: readonly number[], b: readonly number[]) => {
-  const at = a.findIndex((digit, i) => digit !== b[i])
-  return at >= 0 && (a[at] ?? 0) < (b[at] ?? 0)
-}
-const placed = ({ groups }: WishInput, seats: readonly WishSeat[]) =>
-  seats.map(({ group }) => (group === null ? null : groups.findIndex(({ key }) => key === group)))
 
 describe('against every seating that there is', () => {
   it.each(AIMS)(

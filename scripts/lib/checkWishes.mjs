@@ -1,0 +1,277 @@
+// Checks the record of a seating by wishes, apart from what made it: nothing of the planner is used here. What it does is
+// slow and plain, so that it can be read: paths are found by trying every step again until nothing gets shorter (Bellman
+// and Ford).
+
+const NOWHERE = -1
+/** Seats that are free, as a place in between: whoever takes one lets another one become free elsewhere. */
+const FREE = -2
+
+/**
+ * Says what is wrong with a record; nothing where the result is what the rules give.
+ * @param {any} record as `haplon-wishes-1` has it
+ * @returns {string[]} faults, in sentences
+ */
+export function checkWishes(record) {
+  const shape = shapeFaults(record)
+  if (shape.length > 0) return shape
+  const world = worldOf(record)
+  const faults = seatFaults(world)
+  if (faults.length > 0) return faults
+  return record.aim === 'in-turn' ? turnFaults(world) : bestFaults(world)
+}
+
+/** What of a record cannot even be read. */
+function shapeFaults(record) {
+  if (record?.schema !== 'haplon-wishes-1')
+    return ['This is no record of wishes: its schema is not haplon-wishes-1.']
+  const faults = []
+  for (const list of ['groups', 'rows', 'result'])
+    if (!Array.isArray(record[list])) faults.push(`“${list}” is no list.`)
+  if (!['most-first', 'nobody-far-down', 'least-total', 'in-turn'].includes(record.aim))
+    faults.push(`The aim “${record.aim}” is not known.`)
+  if (!Number.isInteger(record.lotNumber) || record.lotNumber < 0)
+    faults.push('The lot number is no whole number.')
+  if (faults.length > 0) return faults
+  for (const [list, name] of [
+    ['groups', 'code'],
+    ['rows', 'code'],
+    ['result', 'row'],
+  ]) {
+    const codes = record[list].map((one) => one?.[name])
+    if (codes.some((code) => typeof code !== 'string' || code === ''))
+      faults.push(`In “${list}” a code is missing.`)
+    if (new Set(codes).size !== codes.length) faults.push(`In “${list}” a code stands twice.`)
+  }
+  for (const row of record.rows)
+    if (!Array.isArray(row?.wishes) || !row.wishes.every(Array.isArray) || !Array.isArray(row.cannot))
+      faults.push(`Row ${row?.code}: its wishes cannot be read.`)
+  return faults
+}
+
+/** What is to be checked, with people and groups by their places. */
+function worldOf({ aim, offers, lotNumber, groups, rows, result }) {
+  const longest = Math.max(0, ...rows.map(({ wishes }) => wishes.length))
+  const placeOf = new Map(groups.map(({ code }, g) => [code, g]))
+  const got = new Map(result.map((one) => [one.row, one]))
+  const people = rows.map((row) => {
+    const rankOf = (g) => row.wishes.findIndex((topics) => topics.includes(groups[g].topic)) + 1
+    const open = groups.flatMap((group, g) =>
+      (offers === 'course' || group.section === null || group.section === row.section) &&
+      group.seats !== 0 &&
+      !row.cannot.includes(group.topic)
+        ? [g]
+        : [],
+    )
+    const given = got.get(row.code)
+    const at = given?.group == null ? NOWHERE : (placeOf.get(given.group) ?? null)
+    return {
+      code: row.code,
+      wants: row.wishes.length > 0,
+      rankOf,
+      open,
+      at,
+      said: given?.rank ?? null,
+      listed: given !== undefined,
+    }
+  })
+  return {
+    aim,
+    groups,
+    people,
+    longest,
+    lotNumber,
+    unknown: result.filter(({ row }) => !rows.some(({ code }) => code === row)),
+  }
+}
+
+/** What is wrong with seats that were given, whatever was aimed at. */
+function seatFaults({ groups, people, unknown }) {
+  const faults = unknown.map(({ row }) => `The result has a row ${row}, which has no wishes in the record.`)
+  const load = groups.map(() => 0)
+  for (const { code, at, open, rankOf, said, listed } of people) {
+    if (!listed) faults.push(`Row ${code} is not in the result.`)
+    else if (at === null) faults.push(`Row ${code} sits in a group that the record does not have.`)
+    else if (at !== NOWHERE && !open.includes(at))
+      faults.push(`Row ${code} sits in ${groups[at].code}, which is not open to it.`)
+    else {
+      if (at !== NOWHERE) load[at] += 1
+      const rank = at === NOWHERE ? null : rankOf(at) || null
+      if (rank !== said)
+        faults.push(`Row ${code} has rank ${rank ?? 'none'}, and the result says ${said ?? 'none'}.`)
+    }
+  }
+  for (const [g, { code, seats }] of groups.entries())
+    if (seats !== null && load[g] > seats) faults.push(`${load[g]} sit in ${code}, which had ${seats} seats.`)
+  return faults
+}
+
+/** How good a place is for somebody: the rank of a wish, any other seat, or none. */
+const goodness = (person, g, longest) => (g === NOWHERE ? longest + 2 : person.rankOf(g) || longest + 1)
+
+/** What a place costs under the aim: numbers of which the first counts most. */
+function costOf(person, g, { aim, longest }) {
+  const wants = person.wants ? 1 : 0
+  if (g === NOWHERE) return [1, wants, ...none(aim, longest)]
+  const rank = person.rankOf(g) || longest + 1
+  if (!person.wants) return [0, 0, ...none(aim, longest)]
+  if (aim === 'least-total') return [0, 0, rank]
+  // As many first wishes as can be, then second; or as few of the last, then of the one before.
+  const counted = none(aim, longest)
+  if (aim === 'most-first') {
+    if (rank <= longest) counted[rank - 1] = -1
+  } else counted[longest + 1 - rank] = 1
+  return [0, 0, ...counted]
+}
+const none = (aim, longest) => Array.from({ length: aim === 'least-total' ? 1 : longest + 1 }, () => 0)
+
+const plus = (a, b) => a.map((one, i) => one + b[i])
+const minus = (a, b) => a.map((one, i) => one - b[i])
+const isLess = (a, b) => {
+  const at = a.findIndex((one, i) => one !== b[i])
+  return at >= 0 && a[at] < b[at]
+}
+
+/** Every step of one person from where they sit, and of the seats that are free. */
+function stepsOf(world, mayGo) {
+  const { groups, people } = world
+  const steps = []
+  const load = groups.map((_, g) => people.filter(({ at }) => at === g).length)
+  const zero = costOf({ wants: false, rankOf: () => 0 }, 0, world)
+  for (const [i, person] of people.entries())
+    for (const to of [...person.open, NOWHERE])
+      if (to !== person.at && mayGo(i, to))
+        steps.push({
+          from: person.at,
+          to,
+          cost: minus(costOf(person, to, world), costOf(person, person.at, world)),
+        })
+  for (const [g, { seats }] of groups.entries()) {
+    if (seats === null || load[g] < seats) steps.push({ from: g, to: FREE, cost: zero })
+    if (load[g] > 0) steps.push({ from: FREE, to: g, cost: zero })
+  }
+  steps.push({ from: NOWHERE, to: FREE, cost: zero })
+  if (people.some(({ at }) => at === NOWHERE)) steps.push({ from: FREE, to: NOWHERE, cost: zero })
+  return { steps, zero, nodes: [...groups.keys(), NOWHERE, FREE] }
+}
+
+/** The least costs from some nodes to all; null where costs fall for ever. */
+function shortest({ steps, nodes }, starts) {
+  const cost = new Map(starts)
+  for (let round = 0; round <= nodes.length; round++) {
+    let shorter = false
+    for (const { from, to, cost: own } of steps) {
+      const before = cost.get(from)
+      if (before === undefined) continue
+      const next = plus(before, own)
+      const known = cost.get(to)
+      if (known !== undefined && !isLess(next, known)) continue
+      cost.set(to, next)
+      shorter = true
+    }
+    if (!shorter) return cost
+  }
+  return null
+}
+
+/** Faults of a seating that is to be the best: something better, or somebody whom the lot would have given a better wish. */
+function bestFaults(world) {
+  const { people, longest } = world
+  const all = stepsOf(world, () => true)
+  if (
+    shortest(
+      all,
+      all.nodes.map((node) => [node, all.zero]),
+    ) === null
+  )
+    return ['It is not the best: people could change places so that the aim is reached better.']
+  const order = lotOrder(people, world.lotNumber)
+  const turn = new Map(order.map((i, place) => [i, place]))
+  for (const i of order) {
+    const person = people[i]
+    const now = goodness(person, person.at, longest)
+    const better = [...person.open, NOWHERE].filter((to) => goodness(person, to, longest) < now)
+    for (const to of better) {
+      // Whoever comes before in the lot keeps what they have; the others may go anywhere.
+      const graph = stepsOf(world, (q, place) => {
+        if (q === i) return false
+        return (
+          turn.get(q) > turn.get(i) ||
+          goodness(people[q], place, longest) === goodness(people[q], people[q].at, longest)
+        )
+      })
+      const start = minus(costOf(person, to, world), costOf(person, person.at, world))
+      const back = shortest(graph, [[to, start]])?.get(person.at)
+      if (back !== undefined && !isLess(graph.zero, back))
+        return [
+          `Row ${person.code} could have had a better wish by its place in the lot, and nothing would be worse.`,
+        ]
+    }
+  }
+  return []
+}
+
+/** Faults of a seating in turn: somebody who could have had better when it was their turn. */
+function turnFaults(world) {
+  const { groups, people, longest } = world
+  const order = lotOrder(people, world.lotNumber)
+  const inTurn = [...order.filter((i) => people[i].wants), ...order.filter((i) => !people[i].wants)]
+  for (const [place, i] of inTurn.entries()) {
+    const before = inTurn.slice(0, place)
+    const now = goodness(people[i], people[i].at, longest)
+    for (const to of people[i].open.filter((g) => goodness(people[i], g, longest) < now))
+      if (hasRoom(to, before, world))
+        return [`Row ${people[i].code} could have had a better wish when it was its turn.`]
+  }
+  return []
+  /** Whether a seat comes free there, with those before at places that are as good for them. */
+  function hasRoom(start, before, { groups: all }) {
+    const seen = new Set([start])
+    const queue = [start]
+    for (const g of queue) {
+      const sitting = before.filter((q) => people[q].at === g)
+      if (all[g].seats === null || sitting.length < groups[g].seats) return true
+      for (const q of sitting)
+        for (const other of people[q].open)
+          if (!seen.has(other) && goodness(people[q], other, longest) === goodness(people[q], g, longest)) {
+            seen.add(other)
+            queue.push(other)
+          }
+    }
+    return false
+  }
+}
+
+/**
+ * The order of the lot: rows by their codes, drawn by sfc32 (Chris Doty-Humphrey, PractRand, public domain) from the lot
+ * number and the words “wishes: people”, and shuffled from the end (Fisher and Yates).
+ */
+export function lotOrder(people, lotNumber) {
+  const order = [...people.keys()].sort((a, b) => (people[a].code < people[b].code ? -1 : 1))
+  const next = sfc32(`${lotNumber >>> 0} wishes: people`)
+  for (let i = order.length - 1; i > 0; i--) {
+    const j = Math.floor((next() / 2 ** 32) * (i + 1))
+    ;[order[i], order[j]] = [order[j], order[i]]
+  }
+  return order
+}
+
+function sfc32(words) {
+  const hash = (start) => {
+    let h = start
+    for (const letter of words) h = Math.imul(h ^ letter.charCodeAt(0), 0x01000193)
+    h = Math.imul(h ^ (h >>> 16), 0x85ebca6b)
+    h = Math.imul(h ^ (h >>> 13), 0xc2b2ae35)
+    return (h ^ (h >>> 16)) >>> 0
+  }
+  let [a, b, c, count] = [hash(0x811c9dc5), hash(0x9e3779b9), hash(0x243f6a88), hash(0xb7e15162) | 1]
+  const next = () => {
+    const sum = (a + b + count) | 0
+    count = (count + 1) | 0
+    a = b ^ (b >>> 9)
+    b = (c + (c << 3)) | 0
+    c = (((c << 21) | (c >>> 11)) + sum) | 0
+    return sum >>> 0
+  }
+  for (let i = 0; i < 15; i++) next()
+  return next
+}
