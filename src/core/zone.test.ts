@@ -134,6 +134,11 @@ it('knows IANA zones and no others', () => {
   expect(isZone('Asia/Kathmandu')).toBe(true)
   expect(isZone('Atlantis/Capital')).toBe(false)
   expect(isZone('')).toBe(false)
+  for (const name of ['UTC', 'Etc/GMT+5', 'America/Argentina/Buenos_Aires', 'America/Port-au-Prince'])
+    expect(isZone(name), name).toBe(true)
+  // Words that every object answers to are no zones, nor are offsets.
+  for (const name of [...Object.getOwnPropertyNames(Object.prototype), '+05:30', 'x'.repeat(5_000)])
+    expect(isZone(name), name).toBe(false)
 })
 
 describe('an instant in words', () => {

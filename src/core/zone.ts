@@ -14,9 +14,19 @@ export type LocalReading =
 
 const LOCAL = /^(\d{4})-(\d{2})-(\d{2})T(\d{2}):(\d{2})$/
 
+/** What names of zones are written in; offsets such as `+05:30` are none. */
+const NAME = /^[A-Za-z][\w+\-/]{0,63}$/
+
 /** True when the name is an IANA time zone that this machine knows. */
 export function isZone(zone: string): boolean {
-  return zone !== '' && !Number.isNaN(tzOffset(zone, new Date(0)))
+  if (!NAME.test(zone)) return false
+  try {
+    // The platform itself is asked: the package for zones takes words that every object answers to for some.
+    new Intl.DateTimeFormat('en', { timeZone: zone })
+    return true
+  } catch {
+    return false
+  }
 }
 
 /**
