@@ -205,7 +205,9 @@ export interface WorkView extends SheetHead {
 const criterion = object({
   id: string()
     .required()
-    .matches(/^[\w-]{1,40}$/, 'A criterion’s id is letters, digits and hyphens.'),
+    .matches(/^[\w-]{1,40}$/, 'A criterion’s id is letters, digits and hyphens.')
+    // Placements are read by it: it is no word that every object answers to.
+    .notOneOf(Object.getOwnPropertyNames(Object.prototype), 'A criterion cannot have this id.'),
   title: title('The criterion’s name').required('The criterion’s name is missing.'),
   points: number()
     .typeError('Points are a number.')

@@ -101,6 +101,12 @@ describe('marks', () => {
     expect(told(1)).toHaveLength(1)
   })
 
+  it('have criteria by ids that are no words of every object', async () => {
+    const body = { title: 'Report', criteria: [{ ...criteria[0], id: 'constructor' }] }
+    const refused = await school.owner.post<Problem>(`${labs.at}/tasks`, body)
+    expect(refused.body.errors).toMatchObject([{ path: 'criteria[0].id' }])
+  })
+
   it('go no further than the points, and are not overwritten by a second marker', async () => {
     const task = await setTask({ points: 10 })
     await both()

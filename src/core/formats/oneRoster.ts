@@ -73,12 +73,12 @@ const ENROLLMENTS = {
   role: ['role'],
 }
 
-const ROLES: Record<string, Role> = {
-  student: 'student',
-  teacher: 'instructor',
-  aide: 'tutor',
-  proctor: 'tutor',
-}
+const ROLES: ReadonlyMap<string, Role> = new Map([
+  ['student', 'student'],
+  ['teacher', 'instructor'],
+  ['aide', 'tutor'],
+  ['proctor', 'tutor'],
+])
 
 /**
  * Reads classes and who is in them from OneRoster 1.2 CSV (1EdTech, "OneRoster Specification: CSV Binding 1.2").
@@ -107,7 +107,7 @@ export function readOneRoster(files: OneRosterFiles): OneRosterReading {
     const userId = enrollments.cell(row, 'user')
     const user = known.get(userId)
     const said = enrollments.cell(row, 'role')
-    const role = ROLES[said.toLowerCase()]
+    const role = ROLES.get(said.toLowerCase())
     if (!user && deleted.has(userId)) return []
     if (!user) {
       passed.unknown.push(`“${short(userId)}” in line ${row.line}`)

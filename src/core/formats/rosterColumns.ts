@@ -38,26 +38,16 @@ const SPELLINGS: Record<RosterColumn, readonly string[]> = {
   section: ['section', 'lab', 'lab section', 'class', 'class period', 'period', 'slot', 'sections'],
   role: ['role', 'course role', 'roles'],
 }
-const ROLES: Record<string, Role> = {
-  '': 'student',
-  ...Object.fromEntries(
-    ['student', 'learner', 'participant', 'pupil', 'attendee'].map((word): [string, Role] => [
-      word,
-      'student',
-    ]),
-  ),
-  ...Object.fromEntries(
-    ['tutor', 'ta', 'teaching assistant', 'assistant', 'demonstrator', 'mentor', 'helper', 'aide'].map(
-      (word): [string, Role] => [word, 'tutor'],
-    ),
-  ),
-  ...Object.fromEntries(
-    ['instructor', 'teacher', 'lecturer', 'professor', 'prof', 'faculty', 'primary instructor'].map(
-      (word): [string, Role] => [word, 'instructor'],
-    ),
-  ),
+const ROLE_WORDS: Readonly<Record<Role, readonly string[]>> = {
+  student: ['', 'student', 'learner', 'participant', 'pupil', 'attendee'],
+  tutor: ['tutor', 'ta', 'teaching assistant', 'assistant', 'demonstrator', 'mentor', 'helper', 'aide'],
+  instructor: ['instructor', 'teacher', 'lecturer', 'professor', 'prof', 'faculty', 'primary instructor'],
 }
-export const roleIn = (cell: string): Role | undefined => ROLES[cleanText(cell).toLowerCase()]
+/** By words, and by those alone: what every object answers to is no role. */
+const ROLES: ReadonlyMap<string, Role> = new Map(
+  Object.entries(ROLE_WORDS).flatMap(([role, words]) => words.map((word) => [word, role as Role] as const)),
+)
+export const roleIn = (cell: string): Role | undefined => ROLES.get(cleanText(cell).toLowerCase())
 
 /** The line of headings: the first, where somebody says so; else one that names an address, or two columns. */
 export function headingsIn(rows: readonly Row[], headings: 'first' | 'none' | undefined) {

@@ -356,3 +356,8 @@ it('a roster that goes out comes in again unchanged (property)', () => {
     ),
   )
 })
+
+it.each(['constructor', '__proto__', 'toString', 'valueOf'])('%s is no role', (word) => {
+  const reading = readRosterCsv(`name,email,role\nAda Lind,ada@school.example,${word}`, [])
+  expect(reading).toMatchObject({ readable: true, lines: [], faults: [{ line: 2, field: 'role' }] })
+})
