@@ -1,7 +1,7 @@
 import { NO_LIMIT } from '../limit.ts'
 import { labelKey } from '../text.ts'
 import { type LineFault, short } from './table.ts'
-import type { KeptSeat, ReadLine, TopicColumn } from './topicLine.ts'
+import type { KeptSeat, ReadLine, SaidOfTopic, TopicColumn } from './topicLine.ts'
 
 // Lines of a list of topics put together: which are topics, and which the group of one in a section.
 
@@ -20,18 +20,8 @@ export interface TopicGroup {
   kept: KeptSeat[]
 }
 
-/** A topic as a list has it. Times are wall-clock times, `YYYY-MM-DDTHH:mm`. */
-export interface TopicLine {
-  line: number
-  title: string
-  brief: string
-  /** The topic's own limit, `none` for no limit, or null for the common one. */
-  seats: number | 'none' | null
-  floor: number | null
-  startsAt: string | null
-  endsAt: string | null
-  place: string
-  link: string
+/** A topic as a list has it. */
+export interface TopicLine extends SaidOfTopic {
   /** Whether it has one group for all sections; null follows the sheet. */
   mixed: boolean | null
   /** Groups that differ from their topic, or in which seats are kept free. */

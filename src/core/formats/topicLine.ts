@@ -45,17 +45,22 @@ export interface LineBy {
   people: readonly TopicPerson[] | null
 }
 
-/** A line as it reads, before it is known what it is a line of. Times are wall-clock times, `YYYY-MM-DDTHH:mm`. */
-export interface ReadLine {
+/** What a line says of a topic. Times are wall-clock times, `YYYY-MM-DDTHH:mm`. */
+export interface SaidOfTopic {
   line: number
   title: string
   brief: string
+  /** Its own limit, `none` for no limit, or null for the common one. */
   seats: number | 'none' | null
   floor: number | null
   startsAt: string | null
   endsAt: string | null
   place: string
   link: string
+}
+
+/** A line as it reads, before it is known what it is a line of. */
+export interface ReadLine extends SaidOfTopic {
   /** As it is typed; empty for a line of the whole topic. */
   section: string
   /** Null where the line does not say. */
