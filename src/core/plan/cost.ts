@@ -39,12 +39,14 @@ export function sumOf(costs: readonly PlanCost[]): PlanCost {
 
 /** By how much at most something could be better, and in what: the first part in which a bound lies below a cost. */
 export interface Gap {
-  part: 'left' | 'under' | 'moved' | 'uneven'
+  part: 'left' | 'under' | 'moved' | 'uneven' | 'wishes'
   /**
    * How many people (for `under`: groups) it could be better by. Evenness is told in people too: one who goes from a
    * larger to a smaller group lowers the sum of squares by two at least.
    */
   by: number
+  /** Of wishes, which one is meant: one past the last is none of one’s own; left out, the sum of all ranks. */
+  rank?: number
 }
 
 /** How far a cost lies above what is known to be the least; null where it is the least. */

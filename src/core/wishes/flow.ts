@@ -23,6 +23,8 @@ export interface Network {
   /** For each pool the groups that it leads to, at no cost; its node comes after those of the groups. */
   pools: readonly (readonly number[])[]
   options: Options
+  /** For each group how many of its seats have to be taken, and what each of those costs while it is; null for none. */
+  floors: { seats: readonly number[]; cost: Float64Array } | null
 }
 
 export interface Flow {
@@ -34,7 +36,8 @@ export interface Flow {
   load: Int32Array
   /**
    * What a seat at each node is worth, in words, as a proof that this is the cheapest: nobody has an option that is cheaper
-   * once this is added, groups with room are worth nothing or less than nothing to others, full ones may be worth more.
+   * once this is added, groups with room are worth nothing or less than nothing to others, full ones may be worth more;
+   * where seats have to be taken, as much less as such a seat costs.
    */
   potential: Float64Array
 }
@@ -47,7 +50,7 @@ export interface Flow {
  * @param onSeated called after each person
  */
 export function cheapest(
-  { people, seats, pools, options }: Network,
+  { people, seats, pools, options, floors }: Network,
   onSeated?: (done: number) => void,
 ): Flow {
   const { first, node: leads, cost: costAt, costs, words } = options
@@ -108,6 +111,16 @@ export function cheapest(
   }
   const hasRoom = (node: number) =>
     node === nowhere || (node < groups && (load[node] as number) < (seats[node] as number))
+  /** Whether a seat that is taken here is one of those that have to be. */
+  const isWanted = (node: number) =>
+    floors !== null && node < groups && (load[node] as number) < (floors.seats[node] as number)
+  // A seat that has to be taken is near from the beginning.
+  if (floors)
+    for (let node = 0; node < nowhere; node++) {
+      const leadsTo = node < groups ? [node] : (pools[node - groups] as readonly number[])
+      if (leadsTo.some(isWanted))
+        for (let w = 0; w < words; w++) potential[node * words + w] = -(floors.cost[w] as number)
+    }
 
   function leave(person: number): void {
     const node = leads[chosen[person] as number] as number
@@ -143,7 +156,12 @@ export function cheapest(
       if (end >= 0 && compare(distance, at, best, 0) >= 0) break
       seen[u] = DONE
       if (hasRoom(u)) {
-        for (let w = 0; w < words; w++) key[w] = (distance[at + w] as number) + (potential[at + w] as number)
+        const wanted = isWanted(u)
+        for (let w = 0; w < words; w++)
+          key[w] =
+            (distance[at + w] as number) +
+            (potential[at + w] as number) +
+            (wanted ? (floors?.cost[w] as number) : 0)
         if (end < 0 || compare(key, 0, best, 0) < 0) {
           best.set(key)
           end = u

@@ -19,10 +19,14 @@ export function rankAt({ seats, pools, options, ranks }: WishNetwork, option: nu
 }
 
 /** Which groups somebody may sit in, by their places; wishes or not. */
-export function openTo(wisher: Pick<Wisher, 'section' | 'cannot'>, { groups, offers }: WishInput): number[] {
-  return groups.flatMap(({ topic, section, seats }, g) => {
+export function openTo(
+  wisher: Pick<Wisher, 'section' | 'cannot' | 'never'>,
+  { groups, offers }: Pick<WishInput, 'groups' | 'offers'>,
+): number[] {
+  return groups.flatMap(({ key, topic, section, seats }, g) => {
     const offered = offers === 'course' || section === null || section === wisher.section
-    return offered && seats > 0 && !wisher.cannot.includes(topic) ? [g] : []
+    const may = !wisher.cannot.includes(topic) && !wisher.never?.includes(key)
+    return offered && seats > 0 && may ? [g] : []
   })
 }
 
@@ -60,14 +64,23 @@ export function networkFor(input: WishInput, aim: Exclude<WishAim, 'in-turn'>): 
   const longest = longestOf(input)
   // A way goes over each person once at most, there and back, with potentials beside it.
   const most = 6 * (wishers.length + 1) * (aim === 'least-total' ? longest + 1 : 1)
-  const levels = levelsOf(aim === 'least-total' ? 3 : 3 + longest, most)
+  const floored = groups.some(({ must = 0 }) => must > 0)
+  const ordered = levelOrder(input, aim, floored)
+  const levels = levelsOf(ordered.count, most)
+  const pack = (digits: readonly [number, number][], more: readonly [number, number][] = []) =>
+    levels.pack(new Map([...digits.map(([level, n]) => [ordered.of(level), n] as const), ...more]))
   /** Costs by their place: none, those of each rank, any other seat, and none for people without and with wishes. */
-  const table = [
+  const kinds = [
     [],
     ...Array.from({ length: longest + 1 }, (_, i) => digitsOf(aim, i + 1, longest)),
     LEFT_WITHOUT,
     LEFT_WITH,
-  ].map((digits) => levels.pack(new Map(digits)))
+  ]
+  // The same again for whoever loses the seat that they have.
+  const table = [
+    ...kinds.map((digits) => pack(digits)),
+    ...(ordered.moved === null ? [] : kinds.map((digits) => pack(digits, [[ordered.moved as number, 1]]))),
+  ]
   const [free, anyOther, leftWithout, leftWith] = [0, longest + 1, longest + 2, longest + 3]
   const pools: number[][] = []
   const poolAt = new Map<string, number>()
@@ -81,7 +94,7 @@ export function networkFor(input: WishInput, aim: Exclude<WishAim, 'in-turn'>): 
   }
   const openAt = new Map<string, { open: number[]; pool: number; byTopic: Map<string, number[]> }>()
   const placesOf = (wisher: Wisher) => {
-    const name = JSON.stringify([wisher.section, [...wisher.cannot].sort()])
+    const name = JSON.stringify([wisher.section, [...wisher.cannot].sort(), [...(wisher.never ?? [])].sort()])
     const known = openAt.get(name)
     if (known) return known
     const open = openTo(wisher, input)
@@ -95,19 +108,24 @@ export function networkFor(input: WishInput, aim: Exclude<WishAim, 'in-turn'>): 
     return made
   }
   const found = wishers.map((wisher) => {
-    const { pool, byTopic } = placesOf(wisher)
+    const { open, pool, byTopic } = placesOf(wisher)
     const wishes = wisher.ranks.flatMap((topics, i) =>
       topics.flatMap((topic) => (byTopic.get(topic) ?? []).map((node) => ({ node, rank: i + 1 }))),
     )
-    return { wisher, pool, wishes }
+    const home = wisher.home == null ? null : groups.findIndex(({ key }) => key === wisher.home)
+    return { wisher, pool, wishes, home, stays: home !== null && open.includes(home) }
   })
   const nowhere = groups.length + pools.length
-  const rows = found.map(({ wisher, pool, wishes }) => {
+  const rows = found.map(({ wisher, pool, wishes, home, stays }) => {
     const wants = wisher.ranks.length > 0
+    const other = wants ? anyOther : free
+    const moving = (node: number) => (home === null || node === home ? 0 : kinds.length)
+    const unwished = stays && !wishes.some(({ node }) => node === home)
     return [
-      ...wishes.map(({ node, rank }) => ({ node, rank, cost: rank })),
-      ...(pool >= 0 ? [{ node: groups.length + pool, rank: 0, cost: wants ? anyOther : free }] : []),
-      { node: nowhere, rank: 0, cost: wants ? leftWith : leftWithout },
+      ...wishes.map(({ node, rank }) => ({ node, rank, cost: rank + moving(node) })),
+      ...(unwished ? [{ node: home as number, rank: 0, cost: other }] : []),
+      ...(pool >= 0 ? [{ node: groups.length + pool, rank: 0, cost: other + moving(-1) }] : []),
+      { node: nowhere, rank: 0, cost: (wants ? leftWith : leftWithout) + moving(-1) },
     ]
   })
   const all = rows.flat()
@@ -128,6 +146,26 @@ export function networkFor(input: WishInput, aim: Exclude<WishAim, 'in-turn'>): 
     },
     ranks: Int32Array.from(all, ({ rank }) => rank),
     wants: wishers.map(({ ranks }) => ranks.length > 0),
+    floors: floored
+      ? { seats: groups.map(({ must = 0 }) => must), cost: levels.pack(new Map([[0, -1]])) }
+      : null,
+  }
+}
+
+/**
+ * Where the levels of `digitsOf` stand among all: before them seats that have to be taken, where there are such; before
+ * or after the wishes who loses a seat, where anybody has one.
+ */
+function levelOrder(input: WishInput, aim: Exclude<WishAim, 'in-turn'>, floored: boolean) {
+  const own = aim === 'least-total' ? 3 : 3 + longestOf(input)
+  const seated = input.wishers.some(({ home }) => home != null)
+  const start = floored ? 1 : 0
+  const after = input.moved === 'after'
+  const shift = seated && !after ? 1 : 0
+  return {
+    count: start + own + (seated ? 1 : 0),
+    of: (level: number) => start + level + (level < 2 ? 0 : shift),
+    moved: seated ? start + (after ? own : 2) : null,
   }
 }
 

@@ -17,20 +17,45 @@ import type { WishFigures, WishInput, WishOutcome, WishSeat } from './types.ts'
  * @throws RangeError where there are too many people and ranks to count exactly
  */
 export function seatByWishes(input: WishInput, onProgress?: (share: number) => void): WishOutcome {
-  const drawn: WishInput = {
+  const seats = inOrderOf(input, seatDrawn(drawnIn(input), onProgress))
+  onProgress?.(1)
+  return { seats, figures: figuresOf(input, seats) }
+}
+
+/** Seats people by their wishes who are in the order of the lot already, and groups with them. */
+export function seatDrawn(drawn: WishInput, onProgress?: (share: number) => void): WishSeat[] {
+  // The network of an aim is one of ranks as well: in turn nothing of its costs counts.
+  const network = networkFor(drawn, drawn.aim === 'in-turn' ? 'least-total' : drawn.aim)
+  const told = (done: number) => onProgress?.(done / Math.max(1, drawn.wishers.length))
+  const { chosen, flows } =
+    drawn.aim === 'in-turn' ? inTurn(network) : byLot(network, cheapest(network, told))
+  return seatsIn(drawn, network, chosen, flows)
+}
+
+/** Seats in the order in which people were given. */
+export function inOrderOf({ wishers }: Pick<WishInput, 'wishers'>, seats: readonly WishSeat[]): WishSeat[] {
+  const at = new Map(seats.map((seat) => [seat.person, seat]))
+  return wishers.map(({ key }) => at.get(key) ?? { person: key, group: null, rank: null })
+}
+
+/** The same with people and groups in the order that the lot draws. */
+export function drawnIn<Input extends WishInput>(input: Input): Input {
+  return {
     ...input,
     wishers: lotOrder(input.wishers, input.lotNumber, 'people'),
     groups: lotOrder(input.groups, input.lotNumber, 'groups'),
   }
-  // The network of an aim is one of ranks as well: in turn nothing of its costs counts.
-  const network = networkFor(drawn, input.aim === 'in-turn' ? 'least-total' : input.aim)
-  const told = (done: number) => onProgress?.(done / Math.max(1, input.wishers.length))
-  const { chosen, flows } =
-    input.aim === 'in-turn' ? inTurn(network) : byLot(network, cheapest(network, told))
-  const at = new Map(seatsIn(drawn, network, chosen, flows).map((seat) => [seat.person, seat]))
-  const seats = input.wishers.map(({ key }) => at.get(key) ?? { person: key, group: null, rank: null })
-  onProgress?.(1)
-  return { seats, figures: figuresOf(input, seats) }
+}
+
+/**
+ * One of the outcomes that are as good as can be, as it comes, for people and groups in drawn order: quicker, where what
+ * it comes to is wanted and not who has what.
+ */
+export function someBest(drawn: WishInput): WishSeat[] {
+  if (drawn.aim === 'in-turn') return seatDrawn(drawn)
+  const network = networkFor(drawn, drawn.aim)
+  const { chosen, flows } = cheapest(network)
+  return seatsIn(drawn, network, chosen, flows)
 }
 
 /**

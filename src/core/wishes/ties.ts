@@ -17,7 +17,7 @@ type Step =
  * along a cycle of such moves in which those before them keep their rank.
  */
 export function byLot(network: WishNetwork, { chosen, flows, load, potential }: Flow): Flow {
-  const { people, seats, pools, options } = network
+  const { people, seats, pools, options, floors } = network
   const { first, node: leads, cost: costAt, costs, words } = options
   const groups = seats.length
   const nowhere = groups + pools.length
@@ -37,8 +37,11 @@ export function byLot(network: WishNetwork, { chosen, flows, load, potential }: 
     for (let w = 0; w < words; w++) if (potential[a * words + w] !== potential[b * words + w]) return false
     return true
   }
-  const isWorthNothing = (node: number): boolean => {
-    for (let w = 0; w < words; w++) if (potential[node * words + w] !== 0) return false
+  /** Whether the seat at a node that is taken after so many costs nothing, what it is worth included. */
+  const isFree = (node: number, after: number): boolean => {
+    const wanted = floors !== null && node < groups && after < (floors.seats[node] as number)
+    for (let w = 0; w < words; w++)
+      if (potential[node * words + w] !== (wanted ? -(floors.cost[w] as number) : 0)) return false
     return true
   }
   /** Options that are as cheap for each, with how good they are. */
@@ -58,11 +61,13 @@ export function byLot(network: WishNetwork, { chosen, flows, load, potential }: 
     })
   })
   /** Where seats may be given up or taken, one for another, at no cost. */
-  const loose = Array.from({ length: nodes }, (_, node) => node)
-    .filter((node) => node < groups || node === nowhere)
-    .filter(isWorthNothing)
-  const isLoose = new Set(loose)
-  const hasRoom = (node: number) => node === nowhere || (load[node] as number) < (seats[node] as number)
+  const ends = Array.from({ length: nodes }, (_, node) => node).filter(
+    (node) => node < groups || node === nowhere,
+  )
+  const mayTake = (node: number) =>
+    (node === nowhere || (load[node] as number) < (seats[node] as number)) &&
+    isFree(node, load[node] as number)
+  const mayGive = (node: number) => (load[node] as number) > 0 && isFree(node, (load[node] as number) - 1)
 
   /** Moves somebody to an option where a cycle of moves makes that as cheap; those up to `fixed` keep their rank. */
   const moveTo = (person: number, option: number): boolean => {
@@ -81,10 +86,11 @@ export function byLot(network: WishNetwork, { chosen, flows, load, potential }: 
         goBack(home, person, from)
         return true
       }
-      if (!room && isLoose.has(node) && hasRoom(node)) {
+      const isEnd = node < groups || node === nowhere
+      if (!room && isEnd && mayTake(node)) {
         // A seat that is free is taken here, so that one elsewhere may become free.
         room = true
-        for (const other of loose) if ((load[other] as number) > 0) reach(other, { by: 'room', from: node })
+        for (const other of ends) if (mayGive(other)) reach(other, { by: 'room', from: node })
       }
       for (const q of sitting[node] ?? []) {
         const now = chosen[q] as number

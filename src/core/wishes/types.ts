@@ -20,6 +20,10 @@ export interface Wisher {
   ranks: readonly (readonly string[])[]
   /** Topics that they can have by no means. */
   cannot: readonly string[]
+  /** Groups, by key, in which they may not sit for other reasons. */
+  never?: readonly string[]
+  /** The group in which they sit already, and which they may leave. */
+  home?: string | null
 }
 
 /** A group with the seats in it that may be given out. */
@@ -30,6 +34,8 @@ export interface WishGroup {
   section: string | null
   /** Seats that are free; Infinity without a limit. */
   seats: number
+  /** How many of them have to be taken, before anything else counts. */
+  must?: number
 }
 
 export interface WishInput {
@@ -38,6 +44,8 @@ export interface WishInput {
   /** Whether one sits in a group of one's own section, or in any of the course. */
   offers: 'section' | 'course'
   aim: WishAim
+  /** Whether as few as can be lose the seat that they have before wishes count, or after; left out, before. */
+  moved?: 'before' | 'after'
   /** Decides among what is equally good; the same number gives the same seats. */
   lotNumber: number
 }

@@ -116,6 +116,9 @@ const LANDED = {
   '0010-course.sql': 'af7d8ca1ea26f6c42d963ad7c0c876e20e9998b16bc1431df2daae9a3b21ee09',
   '0011-teaching.sql': 'cc3b022f082bcbefe54e37249f4f47748c165472f000e221f8d23411e0f5710c',
   '0012-remarks.sql': '4ad38cdf39eaa5cf41d3e63d68f1718be52fd43d1514aa9c54c7e07384561e35',
+  '0013-names.sql': 'ecb37a6960be4ce9c47aa37ea67171a3189d2fde16a8bcb40e1baf80138be887',
+  '0014-calendar.sql': '300202fc27aa4934c6bac5198c2469856bc73d3deb48f30dfe8334922a9a8f65',
+  '0015-programs.sql': 'ffb7b5ddc8798e787164b36eb5c66a363f4849515cacfee22c9e6bf5efc7594d',
 }
 
 it('every landed migration is as it landed', () => {
