@@ -11,6 +11,8 @@ export function leftWords(reason: LeftReason): string {
       return 'their section is offered no group'
     case 'no-room':
       return 'no seat is left'
+    case 'cannot':
+      return 'cannot have any of what is open to them'
     case 'keepings':
       return 'no seat that keeps people apart or together as wanted'
   }

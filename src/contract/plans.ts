@@ -3,6 +3,7 @@ import { LIMITS } from '../core/limits.ts'
 import type { PlanBasis } from '../core/plan/basis.ts'
 import type { Gap } from '../core/plan/cost.ts'
 import type {
+  ByWishes,
   LeftReason,
   MixReport,
   MoveReason,
@@ -10,8 +11,12 @@ import type {
   PlanFigures,
   PlanMethod,
   Release,
+  WishReport,
 } from '../core/plan/types.ts'
 import { PLAN_METHODS } from '../core/plan/types.ts'
+import { CHOICES } from '../core/rules.ts'
+import { type Priority, USUAL_ORDER } from '../core/wishes/rules.ts'
+import type { WishAim } from '../core/wishes/types.ts'
 import type { SectionView } from './courses.ts'
 import { codes, title } from './fields.ts'
 import { LARGE, plainRoute, route } from './route.ts'
@@ -37,6 +42,8 @@ export interface PlanSettings {
   mayDissolve: boolean
   release: Release
   made: MadeGroups | null
+  /** With the method `wishes`: how; null else. */
+  wishes: ByWishes | null
 }
 
 /** A plan as it is kept and applied: people and groups by their codes. Groups to be made are named by `madeKey`. */
@@ -54,6 +61,8 @@ export interface PlanContent {
   evenChances: boolean
   /** How people were exchanged to mix them; null where that was not asked for. */
   mix: MixReport | null
+  /** What it comes to by wishes; null where seats are given otherwise. */
+  wishes: WishReport | null
 }
 
 export interface KeptPlan {
@@ -126,6 +135,26 @@ const settings = object({
     .nullable()
     .defined()
     .default(null),
+  wishes: object({
+    aim: mixed<WishAim>()
+      .oneOf([...CHOICES.aim])
+      .required(),
+    order: array(
+      mixed<Priority>()
+        .oneOf([...USUAL_ORDER])
+        .required(),
+    )
+      .required()
+      .length(USUAL_ORDER.length, 'The order names floors, moves and wishes, each once.')
+      .test(
+        'once',
+        'The order names floors, moves and wishes, each once.',
+        (all) => new Set(all).size === all?.length,
+      ),
+  })
+    .nullable()
+    .defined()
+    .default(null),
 })
 const group = string().nullable().defined()
 /** Rules for people that a plan may tell of. */
@@ -153,14 +182,16 @@ const content = object({
   before: mixed<PlanFigures>().required(),
   after: mixed<PlanFigures>().required(),
   gap: object({
-    part: mixed<Gap['part']>().oneOf(['left', 'under', 'moved', 'uneven']).required(),
+    part: mixed<Gap['part']>().oneOf(['left', 'under', 'moved', 'uneven', 'wishes']).required(),
     by: count('The gap').min(1),
+    rank: number().integer().min(0),
   })
     .nullable()
     .defined()
     .default(null),
   evenChances: boolean().required().default(true),
   mix: mixed<MixReport>().nullable().defined().default(null),
+  wishes: mixed<WishReport>().nullable().defined().default(null),
 })
 
 /** Chosen by whoever made the plan, so that it cannot be applied twice. */

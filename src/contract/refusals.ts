@@ -41,6 +41,8 @@ export function refusalWords(reason: ClaimRefusal, facts: RefusalFacts): string 
       return `The sheet closed${when(facts.closesAt)}.${kept} To change something now, ask ${ask}.`
     case 'groups-are-made':
       return `On this sheet the instructor makes the groups.${kept} For a change, ask ${ask}.`
+    case 'seats-by-wishes':
+      return `On this sheet seats are given by wishes when it closes. Rank the topics; being early makes no difference.${kept}`
     case 'sheet-archived':
       return 'The sheet is archived. Seats no longer change.'
     case 'sheet-not-published':

@@ -5,6 +5,7 @@ import type { OwnRequest, ReceivedInvitation, SentInvitation } from './asking.ts
 import type { SectionView } from './courses.ts'
 import { plainRoute, route, whileArchived } from './route.ts'
 import type { SheetHead } from './sheets.ts'
+import type { OwnWishes } from './wishes.ts'
 
 /** A sheet as the instructor watches it fill. */
 export interface RunView extends SheetHead {
@@ -119,6 +120,8 @@ export interface StudentSheet extends SheetHead {
   received: ReceivedInvitation[]
   /** Invitations that the student made as convener: those that wait, and those that were declined. */
   sent: SentInvitation[]
+  /** What the student wishes for; null where nobody ranks. */
+  wishes: OwnWishes | null
 }
 
 /** What a granted claim changed for its student; the rest of the sheet is as the student knows it, or told live. */

@@ -2,7 +2,14 @@ import { array, boolean, type InferType, mixed, number, object, string } from 'y
 import { isEmail } from '../core/email.ts'
 import { EXTRAS, type Extra } from '../core/extras.ts'
 import { LIMITS } from '../core/limits.ts'
-import { CHOICES, FOR_WHOM, type ForWhom, type HouseRules, MOST_SEATS_EACH } from '../core/rules.ts'
+import {
+  CHOICES,
+  FOR_WHOM,
+  type ForWhom,
+  type HouseRules,
+  MOST_SEATS_EACH,
+  MOST_WISHES,
+} from '../core/rules.ts'
 import type { SheetState } from '../core/window.ts'
 import type { SectionView } from './courses.ts'
 import { codes, floor, localTime, seats, text, title } from './fields.ts'
@@ -61,6 +68,14 @@ export interface LinkTarget {
 const oneOf = <T extends string>(choices: readonly T[]) =>
   mixed<T>().oneOf([...choices], `This is one of: ${choices.join(', ')}.`)
 
+/** A whole number among the rules on wishes. */
+const wishNumber = (what: string, least: number) =>
+  number()
+    .typeError(`${what} are a whole number.`)
+    .integer(`${what} are a whole number.`)
+    .min(least, `${what} are ${least} at least.`)
+    .max(MOST_WISHES, `${what} are ${MOST_WISHES} at most.`)
+
 const fields = {
   title: title('The title'),
   instructions: text('The instructions', LIMITS.instructions),
@@ -94,6 +109,11 @@ const fields = {
   lateFrom: oneOf(CHOICES.lateFrom),
   lateFull: oneOf(CHOICES.lateFull),
   road: oneOf(CHOICES.road),
+  wishesLeast: wishNumber('Wishes that a list needs', 1),
+  wishesMost: wishNumber('Wishes that a list may have', 1),
+  cannotMost: wishNumber('Topics that somebody cannot have', 0),
+  wishWorth: oneOf(CHOICES.wishWorth),
+  aim: oneOf(CHOICES.aim),
   /** Whether topics have one group for all sections, where they say nothing else. */
   mixed: boolean(),
   /** For whom it is; with `sections`, which ones, and with `list`, which list, each by code. */

@@ -10,6 +10,7 @@ export type ClaimRefusal =
   | 'window-closed'
   | 'sheet-archived'
   | 'groups-are-made'
+  | 'seats-by-wishes'
   | 'not-a-student'
   | 'enrolment-not-active'
   | 'group-not-found'
@@ -92,6 +93,7 @@ export function decideClaim<Key>(ask: ClaimAsk<Key>, facts: ClaimFacts<Key>): Cl
   const shut = CLOSED_BY_STATE[facts.state]
   if (facts.rules.road === 'made' && shut !== 'sheet-not-published' && shut !== 'sheet-archived')
     return refused('groups-are-made')
+  if (facts.rules.road === 'wished' && !shut) return refused('seats-by-wishes')
   if (shut) return refused(shut)
   if (facts.role !== 'student') return refused('not-a-student')
   if (!facts.active) return refused('enrolment-not-active')

@@ -1,7 +1,11 @@
 import type { SheetState } from './window.ts'
+import type { WishAim } from './wishes/types.ts'
 
-/** How groups come about: students choose seats, or the instructor makes the groups. */
-export type Road = 'chosen' | 'made'
+/**
+ * How groups come about: students take seats as they come, or rank topics and get seats by their wishes, or the
+ * instructor makes the groups.
+ */
+export type Road = 'chosen' | 'wished' | 'made'
 /** Whom a sheet is for: the whole course, some sections of it, or a list of people. */
 export type ForWhom = 'course' | 'sections' | 'list'
 export const FOR_WHOM = ['course', 'sections', 'list'] as const satisfies readonly ForWhom[]
@@ -21,6 +25,9 @@ export type InvitationRule = 'no' | 'convener'
 export type ConvenerMay = 'no' | 'seat' | 'both'
 /** Who answers for a group? */
 export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
+
+/** By wishes, what students are told of each other’s: nothing, or how much each topic is wanted? */
+export type WishWorth = 'nothing' | 'demand'
 
 /** What happens to those who are left when the window closes? */
 export type AtClose = 'leave' | 'draft' | 'seat'
@@ -48,7 +55,17 @@ export interface HouseRules {
   late: LateRule
   lateFrom: LateFrom
   lateFull: LateFull
+  /** By wishes: how many topics a list needs to count, and how many it may have. */
+  wishesLeast: number
+  wishesMost: number
+  /** By wishes: how many topics somebody may say that they cannot have. */
+  cannotMost: number
+  wishWorth: WishWorth
+  aim: WishAim
 }
+
+/** House rules that are numbers. */
+export type NumberRule = 'seatsEach' | 'wishesLeast' | 'wishesMost' | 'cannotMost'
 
 /** The careful choices, which every new sheet starts with. */
 export const CAREFUL: HouseRules = {
@@ -66,10 +83,15 @@ export const CAREFUL: HouseRules = {
   late: 'leave',
   lateFrom: 'close',
   lateFull: 'wait',
+  wishesLeast: 3,
+  wishesMost: 10,
+  cannotMost: 1,
+  wishWorth: 'nothing',
+  aim: 'most-first',
 }
 
 export const CHOICES = {
-  road: ['chosen', 'made'],
+  road: ['chosen', 'wished', 'made'],
   changing: ['until-close', 'by-asking', 'never'],
   names: ['mates', 'seated', 'after-close', 'everyone', 'nobody'],
   offers: ['section', 'course'],
@@ -82,10 +104,14 @@ export const CHOICES = {
   late: ['leave', 'seat'],
   lateFrom: ['close', 'opening'],
   lateFull: ['wait', 'extra', 'group'],
-} as const satisfies { [Rule in Exclude<keyof HouseRules, 'seatsEach'>]: readonly HouseRules[Rule][] }
+  wishWorth: ['nothing', 'demand'],
+  aim: ['most-first', 'nobody-far-down', 'least-total', 'in-turn'],
+} as const satisfies { [Rule in Exclude<keyof HouseRules, NumberRule>]: readonly HouseRules[Rule][] }
 
 /** Most seats that the rules can let one student hold. */
 export const MOST_SEATS_EACH = 20
+/** Most topics that a list of wishes may have, or leave out as impossible, whatever the rules say. */
+export const MOST_WISHES = 50
 
 /** May a student read the names of those who sit in a group? */
 export function namesShown(

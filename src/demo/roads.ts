@@ -181,13 +181,14 @@ function make(
         pins: [],
         mixing,
       }
-      const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = makePlan(input)
+      const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes } =
+        makePlan(input)
       const titles = topicsOfPattern(
         { kind: 'numbers', pattern, count: sizes.length, first: 1 },
         sizes.length,
       ).map((one) => one.title)
       const content: PlanContent = {
-        settings: { ...settings, made: { titles, mixed: true, seats: 3 } },
+        settings: { ...settings, made: { titles, mixed: true, seats: 3 }, wishes: null },
         moves: moves.map((move) => ({ ...move, person: codes.get(move.person) ?? '' })),
         left,
         conflicts,
@@ -197,6 +198,7 @@ function make(
         gap,
         evenChances,
         mix,
+        wishes,
       }
       applyPlan({
         sheet,

@@ -48,6 +48,7 @@ import { bindMeetings } from './meetings/routes.ts'
 import { bindNudges } from './nudges/routes.ts'
 import { createVisits, type Visits } from './nudges/visits.ts'
 import { bindPeople } from './people/routes.ts'
+import { createPlanner, type Planner } from './plans/planner.ts'
 import { bindPlans } from './plans/routes.ts'
 import { bindPrograms } from './programs/routes.ts'
 import { createPrograms } from './programs/tokens.ts'
@@ -73,6 +74,7 @@ import { reachedTask } from './tasks/reached.ts'
 import { bindTasks } from './tasks/routes.ts'
 import { createUnitOfWork, type UnitOfWork } from './unitOfWork.ts'
 import { BUILD_HEADER, buildIn, serveWeb } from './web.ts'
+import { bindWishes } from './wishes/routes.ts'
 
 export interface AppParts {
   db: Db
@@ -99,6 +101,8 @@ export interface App {
   unit: UnitOfWork
   claims: Claims
   visits: Visits
+  /** Says why of seats by wishes; to be closed at the end. */
+  reasoner: Planner
 }
 
 /** What is asked of the API; whatever else is asked for is a page or one of its files, and passes no route of it. */
@@ -150,6 +154,7 @@ export function createApp(parts: AppParts): App {
   const programs = createPrograms(stores.programs, clock)
   const serve = createServe(api, { ...stores, sessions, programs, clock, mayAddCourses })
   // What hundreds press at once comes first: routes are tried in this order.
+  const reasoner = createPlanner()
   bindSeats(serve, stores, claims, visits)
   serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
   bindAccess(serve, {
@@ -188,6 +193,7 @@ export function createApp(parts: AppParts): App {
   if (rehearsals) bindRehearsal(serve, stores, rehearsals)
   bindSeatings(serve, stores, unit, mailer, addressOf)
   bindPlans(serve, stores, unit, mailer, addressOf)
+  bindWishes(serve, stores, unit, reasoner)
   bindLedger(serve, stores, unit)
   bindNudges(serve, stores, unit, mailer, addressOf)
   bindLive(serve, hub, sessions)
@@ -212,7 +218,7 @@ export function createApp(parts: AppParts): App {
   app.use((req, res, next) => (req.path.startsWith('/rehearsal/') ? framed : alone)(req, res, next))
   if (parts.web !== null) serveWeb(app, parts.web)
   app.use(answerProblems(log))
-  return { express: app, hub, unit, claims, visits }
+  return { express: app, hub, unit, claims, visits, reasoner }
 }
 
 /** What the routes of files need: what uploads are for, and who reads what. Each room says that for its own. */

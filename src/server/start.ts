@@ -166,6 +166,7 @@ async function startOn(
     clearTimeout(patience)
     await rehearsals.stop()
     await closing.stop()
+    await app.reasoner.close()
     app.visits.flush()
     await mailer.stop()
     db.close()

@@ -32,6 +32,8 @@ import { createTalkStore, type TalkStore } from './talk/store.ts'
 import { createDifferenceStore, type DifferenceStore } from './tasks/differenceStore.ts'
 import { createShareStore, type ShareStore } from './tasks/shareStore.ts'
 import { createTaskStore, type TaskStore } from './tasks/store.ts'
+import { createDemandBook, type DemandBook } from './wishes/demand.ts'
+import { createWishStore, type WishStore } from './wishes/store.ts'
 
 /** One store per subject, over one database, and what is counted across them. */
 export interface Stores {
@@ -41,6 +43,7 @@ export interface Stores {
   calendar: CalendarStore
   conveners: ConvenerStore
   courses: CourseStore
+  demand: DemandBook
   differences: DifferenceStore
   digests: DigestStore
   files: FileStore
@@ -68,6 +71,7 @@ export interface Stores {
   second: SecondStore
   shares: ShareStore
   sheets: SheetStore
+  wishes: WishStore
 }
 
 export function createStores(db: Db): Stores {
@@ -76,13 +80,16 @@ export function createStores(db: Db): Stores {
   const ledger = createLedgerStore(db)
   const roster = createRosterStore(db)
   const lists = createListStore(db)
+  const wishes = createWishStore(db)
+  const audience = createAudience({ roster, seats, sheets, lists })
   return {
     access: createAccessStore(db),
     announcements: createAnnouncementStore(db),
-    audience: createAudience({ roster, seats, sheets, lists }),
+    audience,
     calendar: createCalendarStore(db),
     conveners: createConvenerStore(db),
     courses: createCourseStore(db),
+    demand: createDemandBook({ audience, sheets, wishes }),
     differences: createDifferenceStore(db),
     digests: createDigestStore(db),
     files: createFileStore(db),
@@ -110,5 +117,6 @@ export function createStores(db: Db): Stores {
     second: createSecondStore(db),
     shares: createShareStore(db),
     sheets,
+    wishes,
   }
 }

@@ -4,8 +4,8 @@ import type { RosterView } from '../../src/contract/roster.ts'
 import { DAY, MINUTE, shift } from '../../src/core/instant.ts'
 import type { PlanInput } from '../../src/core/plan/types.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
-import { type Closing, createClosing } from '../../src/server/plans/closing.ts'
-import { createPlanner, type Planner } from '../../src/server/plans/planner.ts'
+import { type Closing, type ClosingPlanner, createClosing } from '../../src/server/plans/closing.ts'
+import { createPlanner } from '../../src/server/plans/planner.ts'
 import { type Harness, must, type School, unitWith } from './harness.ts'
 import type { Labs } from './labs.ts'
 import { labsEach } from './planning.ts'
@@ -21,7 +21,7 @@ const { settle, runView, apply, mailsTo } = labsEach((started) => {
 
 describe('the house rule for the close', () => {
   const running: Closing[] = []
-  const close = (planner: Planner = createPlanner()) => {
+  const close = (planner: ClosingPlanner = createPlanner()) => {
     const mailer = createOutboxMailer(harness.stores.mail, harness.clock.now)
     const { log, stores } = harness
     const parts = { log, stores, unit: unitWith(harness, mailer), mailer, planner }
@@ -32,7 +32,7 @@ describe('the house rule for the close', () => {
   afterEach(async () => {
     for (const closing of running.splice(0)) await closing.stop()
   })
-  const carryOut = (planner?: Planner) => close(planner).carryOut(harness.clock.now())
+  const carryOut = (planner?: ClosingPlanner) => close(planner).carryOut(harness.clock.now())
   const mailsToOwner = () =>
     harness.stores.mail
       .newest(100)
@@ -159,7 +159,7 @@ describe('the house rule for the close', () => {
   it('that cannot be carried out says so on the first page and by mail, once, with why, until it can', async () => {
     await labs.rule({ atClose: 'seat' })
     afterClose()
-    const broken: Planner = {
+    const broken: ClosingPlanner = {
       plan: async () => {
         throw new Error('No plan was found within 20 seconds.')
       },
@@ -213,7 +213,7 @@ describe('the house rule for the close', () => {
     afterClose()
     const planner = createPlanner()
     let asked = 0
-    const slow: Planner = {
+    const slow: ClosingPlanner = {
       plan: async (input) => {
         const plan = await planner.plan(input)
         asked += 1

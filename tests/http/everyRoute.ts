@@ -31,6 +31,7 @@ import * as signIns from '../../src/contract/signIns.ts'
 import * as talk from '../../src/contract/talk.ts'
 import * as tasks from '../../src/contract/tasks.ts'
 import * as topics from '../../src/contract/topics.ts'
+import * as wishes from '../../src/contract/wishes.ts'
 
 const isRoute = (value: unknown): value is Route =>
   typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'who' in value
@@ -73,4 +74,5 @@ export const EVERY_ROUTE = routesOf(
   marks,
   meetings,
   conveners,
+  wishes,
 )

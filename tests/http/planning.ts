@@ -21,10 +21,11 @@ function planningIn(labs: () => Labs) {
       release: 'none' as const,
       lotNumber,
       made: null,
+      wishes: null,
     }
     const made = makePlan({ ...basis, ...settings, pins: [], ...more })
-    const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = made
-    return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix }
+    const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes } = made
+    return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes }
   }
   return {
     settle,

@@ -4,7 +4,7 @@ import type { PlanInput, PlanPerson } from './types.ts'
 /** The part of a plan's input that the sheet gives; the rest is chosen. */
 export type PlanBasis = Pick<
   PlanInput,
-  'people' | 'groups' | 'seats' | 'heldFor' | 'offers' | 'keepings' | 'names'
+  'people' | 'groups' | 'seats' | 'heldFor' | 'offers' | 'keepings' | 'names' | 'wished'
 >
 
 /**

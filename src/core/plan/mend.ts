@@ -46,6 +46,7 @@ export function planOf(basis: PlanBasis, { kind, moves }: Mending): Plan {
     gap: null,
     evenChances: true,
     mix: null,
+    wishes: null,
   }
 }
 

@@ -1,31 +1,22 @@
+import { planByWishes } from './byWishes.ts'
 import { gapBetween } from './cost.ts'
 import { type Drafted, draft } from './drafted.ts'
 import { explain, plainReasons } from './explain.ts'
 import { figuresOf } from './figures.ts'
 import { mix } from './mix.ts'
 import type { Plan, PlanInput } from './types.ts'
-import { type Work, workOf } from './work.ts'
-
-/** Steps that a plan may take when nobody says otherwise: some ten seconds on a small computer. */
-export const PLAN_STEPS = 400_000_000
-
-export interface PlanOptions {
-  /** What the search may spend. The same input, lot number and work give the same plan. */
-  steps?: number
-  /** Called with the share of the work that is spent, 0 to 1. */
-  onProgress?: (share: number) => void
-  /** Called with a way to get the first plan, and each better one, while the search goes on. */
-  onBetter?: (plan: () => Plan) => void
-}
+import { PLAN_STEPS, type PlanOptions, type Work, workOf } from './work.ts'
 
 /**
  * The best plan for those who have no seat, or for more people, as far as seats are released: fewest left, then fewest
  * groups under their floor, then fewest seated people moved, then most even sizes (by lot: sizes as drawn).
  *
  * Pure: the same input and lot number give the same plan. Among plans that are as good, the lot decides: see `draw.ts`.
+ * By wishes another order counts, and what is wished for: see `byWishes.ts`.
  * @throws RangeError when there are too many people and groups to count with
  */
 export function makePlan(input: PlanInput, options: PlanOptions = {}): Plan {
+  if (input.method === 'wishes') return planByWishes(input, options)
   const { steps = PLAN_STEPS, onProgress, onBetter } = options
   const work = workOf(steps)
   const told = () => onProgress?.(Math.min(1, work.spent / work.most))
@@ -84,5 +75,6 @@ function planOf(
     gap: gapBetween(drafted.cost, drafted.bound),
     evenChances: drafted.exact,
     mix: null,
+    wishes: null,
   }
 }

@@ -1,10 +1,12 @@
 import type { NameOrder } from '../names.ts'
 import type { Offers } from '../rules.ts'
+import type { Priority } from '../wishes/rules.ts'
+import type { WishAim, WishFigures } from '../wishes/types.ts'
 import type { Gap } from './cost.ts'
 
 /** How those who are left get their seats. */
-export type PlanMethod = 'evenly' | 'lot' | 'surname'
-export const PLAN_METHODS = ['evenly', 'lot', 'surname'] as const satisfies readonly PlanMethod[]
+export type PlanMethod = 'evenly' | 'lot' | 'surname' | 'wishes'
+export const PLAN_METHODS = ['evenly', 'lot', 'surname', 'wishes'] as const satisfies readonly PlanMethod[]
 
 /** Which seats, taken already, a plan may change: none; those of the people named; all, keeping what it can; all, drawn anew. */
 export type Release = 'none' | 'all' | 'afresh' | readonly string[]
@@ -66,6 +68,27 @@ export interface Mixing {
   }[]
 }
 
+/** What people wish for, with topics by their keys. */
+export interface Wished {
+  /** The topic of each group. */
+  topics: Readonly<Record<string, string>>
+  /** By what the lot knows each person, so that a draw can be repeated without names. */
+  codes: Readonly<Record<string, string>>
+  /** The lists of those who have one: topics by rank, and those that they cannot have. */
+  lists: readonly { person: string; ranks: readonly (readonly string[])[]; cannot: readonly string[] }[]
+}
+
+/** How a plan by wishes is made: what it aims at, and what counts before what. */
+export interface ByWishes {
+  aim: WishAim
+  order: Priority[]
+}
+
+/** What a plan by wishes comes to, over everybody. */
+export interface WishReport extends ByWishes {
+  figures: WishFigures
+}
+
 /** Everything a plan follows from. */
 export interface PlanInput {
   people: readonly PlanPerson[]
@@ -87,6 +110,10 @@ export interface PlanInput {
   pins: readonly { person: string; group: string | null }[]
   /** What people are mixed by, besides; left out, by nothing. */
   mixing?: Mixing
+  /** What people wish for, where the sheet gives seats by wishes. */
+  wished?: Wished
+  /** With the method `wishes`: how. */
+  byWishes?: ByWishes
   /** How names are put in order by surname; left out, as in English with particles passed over. */
   names?: NameOrder
 }
@@ -115,6 +142,8 @@ export type MoveReason =
   | { code: 'mixed' }
   /** No seat was free, so one more was added in the smallest group. */
   | { code: 'extra' }
+  /** By wishes: which wish it is; null where it is none of theirs, or they had none (`wished`). */
+  | { code: 'wish'; rank: number | null; wished: boolean }
 
 /** A seat that a plan proposes; `from` is the seat given up for it. */
 export interface PlanMove {
@@ -130,6 +159,8 @@ export type LeftReason =
   | { code: 'no-section' }
   | { code: 'no-group-in-section' }
   | { code: 'no-room' }
+  /** They said that they cannot have any of what is open to them. */
+  | { code: 'cannot' }
   | { code: 'keepings'; keepings: readonly string[] }
 
 export interface PlanLeft {
@@ -181,4 +212,6 @@ export interface Plan {
   evenChances: boolean
   /** How people were exchanged to mix them; null where that was not asked for. */
   mix: MixReport | null
+  /** What it comes to by wishes; null where seats are given otherwise. */
+  wishes: WishReport | null
 }

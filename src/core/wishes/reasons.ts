@@ -1,6 +1,9 @@
+import { workOf } from '../plan/work.ts'
 import { openTo } from './network.ts'
-import { lotOrder, seatByWishes } from './seat.ts'
-import type { WishAim, WishFigures, WishInput, WishOutcome } from './types.ts'
+import { compareCosts, costOf, levelsIn, rankOf, USUAL_ORDER, type WishRules } from './rules.ts'
+import { figuresOf, lotOrder } from './seat.ts'
+import type { WishFigures, WishInput, WishOutcome } from './types.ts'
+import { seatWithin } from './within.ts'
 
 /** Why somebody does not have a wish that they like better than what they have. */
 export interface WhyNot {
@@ -13,8 +16,12 @@ export interface WhyNot {
     | 'lot'
     /** It would have made the outcome worse by what was aimed at. */
     | 'aim'
+    /** It would have made the outcome worse by what counts before wishes: a floor, or who keeps a seat. */
+    | 'rules'
     /** In turn: those before them had taken it. */
     | 'turn'
+    /** Floors and people who keep together or apart let too much be possible to check it. */
+    | 'unchecked'
   /** Seats of it that were open to them; Infinity without a limit. */
   seats: number
   /** How many wanted it as much as they or more, they among them. */
@@ -25,20 +32,36 @@ export interface WhyNot {
   instead: WishFigures | null
 }
 
+/** Steps that one check may take. */
+const STEPS = 40_000_000
+
+const NO_RULES: WishRules = { together: [], apart: [], floors: new Map(), order: USUAL_ORDER }
+
 /**
  * Why somebody has none of the wishes that they like better, the most wanted first. Each is checked by seating all others
- * again with a seat of it kept for them: what would be as good was decided by the lot, what would be worse by the aim.
+ * again with a seat of it kept for them: what would be as good was decided by the lot, what would be worse by the aim, or
+ * by what counts before wishes.
  * @param key whose
+ * @param rules what the seating kept to besides
+ * @param steps what each check may spend
  */
-export function whyNotBetter(input: WishInput, { seats, figures }: WishOutcome, key: string): WhyNot[] {
+export function whyNotBetter(
+  input: WishInput,
+  { seats }: Pick<WishOutcome, 'seats'>,
+  key: string,
+  rules: WishRules = NO_RULES,
+  steps = STEPS,
+): WhyNot[] {
   const person = input.wishers.find((one) => one.key === key)
   if (!person) return []
   const own = seats.find((one) => one.person === key)
   const better = person.ranks.slice(0, own?.rank == null ? person.ranks.length : own.rank - 1)
   const place = 1 + lotOrder(input.wishers, input.lotNumber, 'people').findIndex((one) => one.key === key)
   const open = openTo(person, input)
-  const rankOf = (ranks: readonly (readonly string[])[], topic: string) =>
-    ranks.findIndex((one) => one.includes(topic))
+  const cost = costOf(input, rules, seats)
+  const levels = levelsIn(input, rules)
+  // A seat that is kept for one of them alone says nothing of who keeps together or apart.
+  const named = [...rules.together, ...rules.apart].some((people) => people.includes(key))
   return better.flatMap((wished, i) =>
     wished.map((topic): WhyNot => {
       const groups = open.filter((g) => input.groups[g]?.topic === topic)
@@ -46,23 +69,43 @@ export function whyNotBetter(input: WishInput, { seats, figures }: WishOutcome, 
         topic,
         rank: i + 1,
         seats: groups.reduce((sum, g) => sum + (input.groups[g]?.seats ?? 0), 0),
-        wanted: input.wishers.filter(({ ranks }) => {
-          const at = rankOf(ranks, topic)
-          return at >= 0 && at <= i
-        }).length,
+        wanted: wantedBy(input, groups, topic, i + 1),
         place,
         instead: null,
       }
       if (groups.length === 0) return { ...facts, code: 'not-open' }
-      const { aim } = input
-      if (aim === 'in-turn') return { ...facts, code: 'turn' }
-      const instead = groups.map((g) => seatByWishes(withSeat(input, key, g, i)).figures)
-      const [first = null] = instead
-      return instead.some((one) => isAsGood(aim, figures, one))
-        ? { ...facts, code: 'lot' }
-        : { ...facts, code: 'aim', instead: first }
+      if (input.aim === 'in-turn') return { ...facts, code: 'turn' }
+      const others = groups
+        .map((g) => seatWithin(withSeat(input, key, g, i), ruledBy(rules, g, input), workOf(steps)))
+        .sort((a, b) => compareCosts(a.cost, b.cost))
+      const [best] = others
+      if (!best || compareCosts(best.cost, cost) <= 0) return { ...facts, code: named ? 'rules' : 'lot' }
+      if (compareCosts(best.bound, cost) <= 0) return { ...facts, code: 'unchecked' }
+      if (named) return { ...facts, code: 'rules' }
+      const worse = levels[best.cost.findIndex((n, level) => n !== cost[level])]
+      if (worse && (worse.part === 'under' || worse.part === 'moved')) return { ...facts, code: 'rules' }
+      return { ...facts, code: 'aim', instead: figuresOf(input, best.seats) }
     }),
   )
+
+  /** A seat that is kept for them is one of the group’s: it counts for its floor. */
+  function ruledBy(ruled: WishRules, g: number, { groups }: WishInput): WishRules {
+    const at = groups[g]?.key ?? ''
+    const floor = ruled.floors.get(at)
+    if (!floor) return ruled
+    return { ...ruled, floors: new Map([...ruled.floors, [at, { ...floor, fixed: floor.fixed + 1 }]]) }
+  }
+}
+
+/** How many want a topic as much as that rank or more, of those to whom one of its groups is open. */
+function wantedBy(input: WishInput, groups: readonly number[], topic: string, rank: number): number {
+  const them = groups.map((g) => input.groups[g]?.section ?? null)
+  return input.wishers.filter((one) => {
+    const at = rankOf(one, topic)
+    const here =
+      input.offers === 'course' || groups.length === 0 || them.some((s) => s === null || s === one.section)
+    return at !== null && at <= rank && here
+  }).length
 }
 
 /** The same with a seat of a group for one person alone, who can have nothing else; it is their wish of that rank. */
@@ -82,14 +125,4 @@ function withSeat(input: WishInput, key: string, g: number, rank: number): WishI
         : { ...one, cannot: [...one.cannot, topic] },
     ),
   }
-}
-
-/** Whether two outcomes are as good under an aim. */
-function isAsGood(aim: Exclude<WishAim, 'in-turn'>, one: WishFigures, other: WishFigures): boolean {
-  if (one.left !== other.left || one.leftWithWishes !== other.leftWithWishes) return false
-  if (aim !== 'least-total')
-    return one.none === other.none && one.byRank.every((n, i) => n === other.byRank[i])
-  const total = ({ byRank, none }: WishFigures) =>
-    byRank.reduce((sum, n, i) => sum + n * (i + 1), none * (byRank.length + 1))
-  return total(one) === total(other)
 }

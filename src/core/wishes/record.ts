@@ -19,6 +19,7 @@ export interface WishRecord {
 /** The record of a seating; its rows and groups in the order of their codes, which says nothing of people. */
 export function recordOf(input: WishInput, { seats }: Pick<WishOutcome, 'seats'>): WishRecord {
   const { aim, offers, lotNumber, wishers, groups } = input
+  const codes = new Map(wishers.map(({ key, lot = key }) => [key, lot]))
   const byCode = <One>(all: readonly One[], codeOf: (one: One) => string) =>
     all.toSorted((a, b) => (codeOf(a) < codeOf(b) ? -1 : 1))
   return {
@@ -36,8 +37,8 @@ export function recordOf(input: WishInput, { seats }: Pick<WishOutcome, 'seats'>
       ({ code }) => code,
     ),
     rows: byCode(
-      wishers.map(({ key, section, ranks, cannot }) => ({
-        code: key,
+      wishers.map(({ key, lot = key, section, ranks, cannot }) => ({
+        code: lot,
         section,
         wishes: ranks.map((topics) => [...topics]),
         cannot: [...cannot],
@@ -45,7 +46,7 @@ export function recordOf(input: WishInput, { seats }: Pick<WishOutcome, 'seats'>
       ({ code }) => code,
     ),
     result: byCode(
-      seats.map(({ person, group, rank }) => ({ row: person, group, rank })),
+      seats.map(({ person, group, rank }) => ({ row: codes.get(person) ?? person, group, rank })),
       ({ row }) => row,
     ),
   }

@@ -62,12 +62,13 @@ export function someBest(drawn: WishInput): WishSeat[] {
  * The order that the lot draws of people or groups. It follows from the lot number and their keys, in whatever order they
  * are given.
  */
-export function lotOrder<One extends { key: string }>(
+export function lotOrder<One extends { key: string; lot?: string }>(
   all: readonly One[],
   lotNumber: number,
   what: 'people' | 'groups',
 ): One[] {
-  const sorted = all.toSorted((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : 0))
+  const nameOf = ({ lot, key }: One) => lot ?? key
+  const sorted = all.toSorted((a, b) => (nameOf(a) < nameOf(b) ? -1 : nameOf(a) > nameOf(b) ? 1 : 0))
   return drawStream(lotNumber, `wishes: ${what}`).shuffle(sorted)
 }
 

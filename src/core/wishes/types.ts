@@ -14,6 +14,8 @@ export type WishAim =
 /** Somebody who is to have a seat. */
 export interface Wisher {
   key: string
+  /** By what the lot knows them, so that a draw can be repeated without names; left out, their key. */
+  lot?: string
   /** Null where the course has no sections. */
   section: string | null
   /** Topics by rank, the most wanted first; those that are wanted equally stand together. Empty: no wishes. */

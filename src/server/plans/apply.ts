@@ -9,6 +9,8 @@ import { type Remark, seatPeople } from '../seats/byHand.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { addTopics, changeGroup } from '../sheets/topicEdits.ts'
 import type { Stores } from '../stores.ts'
+import { inputOfPlan } from '../wishes/settling.ts'
+import { basisOf } from './basis.ts'
 
 /** A plan that is to be applied. The caller holds the transaction. */
 export interface Applying {
@@ -44,6 +46,11 @@ export function applyPlan(applying: Applying): PlanContent {
   if (kept?.applied_at) {
     throw new ProblemError('plan-applied-already', 'It was applied before. Look at Run, or make a new plan.')
   }
+  // What people wish for and who sits where, before anything of it changes.
+  const input =
+    applying.content.settings.method === 'wishes'
+      ? inputOfPlan(basisOf(sheet, now, stores), applying.content)
+      : null
   const content = withMadeGroups(applying)
   const byHand = new Set(
     content.moves
@@ -82,6 +89,7 @@ export function applyPlan(applying: Applying): PlanContent {
   const id =
     kept?.id ?? plans.add(sheet.id, { code, title, content: text, position }, now, person?.id ?? null)
   plans.applied(id, text, position, now)
+  if (input) stores.wishes.addSettling(id, sheet.id, JSON.stringify(input))
   return content
 }
 

@@ -5,6 +5,7 @@ import { namesOrder } from '../courses/namesOrder.ts'
 import { seatingFacts } from '../seats/byHand.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import { wishedOn } from '../wishes/views.ts'
 
 /** What a plan for a sheet is made from, as it stands: people and groups by their codes, topics in their order. */
 export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
@@ -30,5 +31,6 @@ export function basisOf(sheet: Sheet, now: Instant, stores: Stores): PlanBasis {
   return {
     ...basisFrom({ ...facts, groups: inOrder }, names, floors),
     ...(course && { names: namesOrder(course) }),
+    ...(sheet.road === 'wished' && { wished: wishedOn(sheet, stores) }),
   }
 }

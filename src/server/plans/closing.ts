@@ -5,6 +5,7 @@ import { DAY, type Instant, MINUTE, msOf } from '../../core/instant.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import { sheetState } from '../../core/window.ts'
+import { USUAL_ORDER } from '../../core/wishes/rules.ts'
 import type { Course } from '../courses/store.ts'
 import { ProblemError } from '../http/problem.ts'
 import { closedMail, lateSeatedMail, ruleTroubleMail } from '../mail/letters.ts'
@@ -21,12 +22,15 @@ import { tellSeated } from './mail.ts'
 import type { Planner } from './planner.ts'
 import type { TroubleRow } from './store.ts'
 
+/** What of the planner the rules for the close ask for. */
+export type ClosingPlanner = Pick<Planner, 'plan' | 'close'>
+
 export interface ClosingParts {
   log: Logger
   stores: Stores
   unit: UnitOfWork
   mailer: Mailer
-  planner: Planner
+  planner: ClosingPlanner
 }
 
 /** Carries out the house rules for the close and for late enrolments. */
@@ -292,13 +296,21 @@ function inputOf(sheet: Sheet, now: Instant, stores: Stores, only?: ReadonlySet<
   const basis = basisOf(sheet, now, stores)
   const seated = new Set(basis.seats.map(({ person }) => person))
   const people = only ? basis.people.filter(({ key }) => only.has(key) || seated.has(key)) : basis.people
-  return { ...basis, ...BY_RULE, people, lotNumber: sheet.lot_number, pins: [] }
+  // Whoever comes late has ranked nothing: what is left is theirs, evenly.
+  const byWishes =
+    sheet.road === 'wished' && !only
+      ? { method: 'wishes' as const, byWishes: { aim: sheet.aim, order: [...USUAL_ORDER] } }
+      : {}
+  return { ...basis, ...BY_RULE, ...byWishes, people, lotNumber: sheet.lot_number, pins: [] }
 }
 
 function contentOf(sheet: Sheet, plan: Plan): PlanContent {
-  const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = plan
-  const settings = { ...BY_RULE, lotNumber: sheet.lot_number, made: null }
-  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix }
+  const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes } = plan
+  const how = wishes
+    ? { method: 'wishes' as const, wishes: { aim: wishes.aim, order: wishes.order } }
+    : { wishes: null }
+  const settings = { ...BY_RULE, ...how, lotNumber: sheet.lot_number, made: null }
+  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes }
 }
 
 function tellInstructors(

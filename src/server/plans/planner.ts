@@ -2,7 +2,8 @@ import { existsSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
-import type { PlannerSays } from './planner.worker.ts'
+import type { WishSeat } from '../../core/wishes/types.ts'
+import type { PlannerAsked, PlannerSays, WhyFound } from './planner.worker.ts'
 
 /** Milliseconds that a plan may take; then the best one so far is taken. */
 export const PLAN_TIME = 20_000
@@ -14,6 +15,12 @@ export interface Planner {
    * @throws Error when there was none in time, or the input cannot be planned for
    */
   plan: (input: PlanInput) => Promise<Plan>
+  /**
+   * Why somebody has none of the wishes that they like better.
+   * @param seats that were given
+   * @throws Error as above
+   */
+  why: (input: PlanInput, seats: readonly WishSeat[], person: string) => Promise<WhyFound>
   /** Ends what is under way; its plan is not to be had any more. */
   close: () => Promise<void>
 }
@@ -28,22 +35,28 @@ export function createPlanner(time = PLAN_TIME): Planner {
     worker = null
     await ended?.terminate()
   }
-  const planNow = (input: PlanInput) =>
-    new Promise<Plan>((resolve, reject) => {
+  /** @param answerOf what a message says; undefined for nothing yet */
+  const askNow = <Answer>(
+    asked: PlannerAsked,
+    answerOf: (said: PlannerSays) => { answer: Answer; last: boolean } | undefined,
+  ) =>
+    new Promise<Answer>((resolve, reject) => {
       if (closed) return reject(new Error('The server is stopping.'))
       worker ??= newWorker()
       const own = worker
-      let best: Plan | null = null
-      const done = (plan: Plan | null, why: string) => {
+      let best: { answer: Answer } | null = null
+      const done = (found: { answer: Answer } | null, why: string) => {
         clearTimeout(patience)
         own.off('message', onMessage).off('error', onError).off('exit', onExit)
-        if (plan) resolve(plan)
+        if (found) resolve(found.answer)
         else reject(new Error(why))
       }
       const onMessage = (said: PlannerSays) => {
         if (said.kind === 'broken') return done(null, said.message)
-        best = said.plan
-        if (said.last) done(best, '')
+        const told = answerOf(said)
+        if (!told) return
+        best = told
+        if (told.last) done(best, '')
       }
       const onError = (error: unknown) => {
         worker = null
@@ -58,14 +71,26 @@ export function createPlanner(time = PLAN_TIME): Planner {
         done(best, `No plan was found within ${Math.round(time / 1_000)} seconds.`)
       }, time)
       own.on('message', onMessage).on('error', onError).on('exit', onExit)
-      own.postMessage(input)
+      own.postMessage(asked)
     })
+  const inTurn = <Answer>(work: () => Promise<Answer>): Promise<Answer> => {
+    const next = before.then(work)
+    before = next.catch(() => undefined)
+    return next
+  }
   return {
-    plan: (input) => {
-      const next = before.then(() => planNow(input))
-      before = next.catch(() => undefined)
-      return next
-    },
+    plan: (input) =>
+      inTurn(() =>
+        askNow({ kind: 'plan', input }, (said) =>
+          said.kind === 'plan' ? { answer: said.plan, last: said.last } : undefined,
+        ),
+      ),
+    why: (input, seats, person) =>
+      inTurn(() =>
+        askNow({ kind: 'why', input, seats, person }, (said) =>
+          said.kind === 'why' ? { answer: said.found, last: true } : undefined,
+        ),
+      ),
     close: async () => {
       closed = true
       await end()

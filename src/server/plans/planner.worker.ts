@@ -1,15 +1,36 @@
 import { parentPort } from 'node:worker_threads'
+import { groundOf } from '../../core/plan/byWishes.ts'
 import { makePlan } from '../../core/plan/plan.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
+import { type WhyNot, whyNotBetter } from '../../core/wishes/reasons.ts'
+import { figuresOf, lotOrder } from '../../core/wishes/seat.ts'
+import type { WishFigures, WishSeat } from '../../core/wishes/types.ts'
 
-/** What the worker says: the best plan so far, the last one, or that it broke. */
-export type PlannerSays = { kind: 'plan'; plan: Plan; last: boolean } | { kind: 'broken'; message: string }
+/** What the worker is asked: a plan, or why somebody has no better wish of what seats were given by. */
+export type PlannerAsked =
+  | { kind: 'plan'; input: PlanInput }
+  | { kind: 'why'; input: PlanInput; seats: readonly WishSeat[]; person: string }
+
+/** Why somebody has no better wish, their place in the lot, and what everybody came to. */
+export interface WhyFound {
+  whyNot: WhyNot[]
+  place: number
+  of: number
+  now: WishFigures
+}
+
+/** What the worker says: the best plan so far, the last one, why, or that it broke. */
+export type PlannerSays =
+  | { kind: 'plan'; plan: Plan; last: boolean }
+  | { kind: 'why'; found: WhyFound }
+  | { kind: 'broken'; message: string }
 
 const port = parentPort
-port?.on('message', (input: PlanInput) => {
+port?.on('message', (asked: PlannerAsked) => {
   const say = (said: PlannerSays) => port.postMessage(said)
   try {
-    const plan = makePlan(input, {
+    if (asked.kind === 'why') return say({ kind: 'why', found: whyOf(asked) })
+    const plan = makePlan(asked.input, {
       onBetter: (better) => say({ kind: 'plan', plan: better(), last: false }),
     })
     say({ kind: 'plan', plan, last: true })
@@ -17,3 +38,14 @@ port?.on('message', (input: PlanInput) => {
     say({ kind: 'broken', message: error instanceof Error ? error.message : String(error) })
   }
 })
+
+function whyOf({ input, seats, person }: Extract<PlannerAsked, { kind: 'why' }>): WhyFound {
+  const { input: question, rules } = groundOf(input)
+  const order = lotOrder(question.wishers, question.lotNumber, 'people')
+  return {
+    whyNot: whyNotBetter(question, { seats: [...seats] }, person, rules),
+    place: 1 + order.findIndex(({ key }) => key === person),
+    of: order.length,
+    now: figuresOf(question, seats),
+  }
+}

@@ -42,6 +42,7 @@ const PLAN =
 /** Plans that are kept or were applied, who keeps apart or together, and what was done at each close. */
 export function createPlanStore(db: Db) {
   const ofSheet = db.prepare<[number], KeptPlanRow>(`${PLAN} WHERE sheet_id = ? ORDER BY id DESC LIMIT 50`)
+  const byId = db.prepare<[number], KeptPlanRow>(`${PLAN} WHERE id = ?`)
   const byCode = db.prepare<[number, string], KeptPlanRow>(`${PLAN} WHERE sheet_id = ? AND code = ?`)
   const add = db.prepare<[string, number, string, string, number, Instant, number | null]>(
     'INSERT INTO plan (code, sheet_id, title, content, position, made_at, made_by) VALUES (?, ?, ?, ?, ?, ?, ?)',
@@ -118,6 +119,7 @@ export function createPlanStore(db: Db) {
     /** Moves of the newest plan that a house rule drafted and that waits; 0 where none does. */
     drafted: (sheetId: number) => drafted.get(sheetId) ?? 0,
     byCode: (sheetId: number, code: string) => byCode.get(sheetId, code),
+    byId: (id: number) => byId.get(id),
     /** Keeps a plan under a code, or a new one. Gives its id. */
     add(
       sheetId: number,

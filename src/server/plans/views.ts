@@ -93,7 +93,7 @@ function keepingViews(course: Course, { plans, roster }: Stores): KeepingView[] 
   }))
 }
 
-const NOTHING_SAID = { gap: null, evenChances: true, mix: null }
+const NOTHING_SAID = { gap: null, evenChances: true, mix: null, wishes: null }
 
 function planView(plan: KeptPlanRow, { ledger, roster }: Stores): KeptPlan {
   const maker = plan.made_by === null ? null : roster.personById(plan.made_by)

@@ -21,6 +21,7 @@ import { sheetHead } from '../sheets/views.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import { tasksThere } from '../tasks/there.ts'
+import { ownWishes } from '../wishes/views.ts'
 import { convenerAmong, type Member, membersOf } from './members.ts'
 import { offeredTo } from './offered.ts'
 import type { LinePlace, Seat } from './store.ts'
@@ -58,6 +59,7 @@ export function studentSheet(
     ...ownSeats(sheet, reader, held, now, members, stores),
     tasks: tasksThere(sheet, reader, now, stores),
     request: ownRequest(sheet, reader, stores),
+    wishes: ownWishes(sheet, reader, now, stores),
   }
 }
 

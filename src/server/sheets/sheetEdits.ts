@@ -41,6 +41,11 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     late_from: changes.lateFrom ?? sheet.late_from,
     late_full: changes.lateFull ?? sheet.late_full,
     road: changes.road ?? sheet.road,
+    wishes_least: changes.wishesLeast ?? sheet.wishes_least,
+    wishes_most: changes.wishesMost ?? sheet.wishes_most,
+    cannot_most: changes.cannotMost ?? sheet.cannot_most,
+    wish_worth: changes.wishWorth ?? sheet.wish_worth,
+    aim: changes.aim ?? sheet.aim,
     mixed: changes.mixed === undefined ? sheet.mixed : changes.mixed ? 1 : 0,
     ...whomFields(edit, changes),
     nudges_a_day: changes.nudgesADay ?? sheet.nudges_a_day,
@@ -51,6 +56,7 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
   }
   if (next.road === 'made' && sheet.published_at !== null) endWindow(edit, next)
   checkWindow(edit, next, changes)
+  checkWishes(next, changes)
   const confirmed = changes.confirmed === true
   askAboutRules(edit, next, confirmed)
   takeRoad(edit, next, confirmed)
@@ -78,6 +84,14 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
   if (closed && next.closes_at !== null && next.at_close !== sheet.at_close) {
     stores.plans.close(sheet.id, next.closes_at, edit.now, null)
   }
+}
+
+/** How many topics are ranked at least cannot be more than how many at most; beside the field that was changed. */
+function checkWishes({ wishes_least, wishes_most }: SheetFields, changes: SheetChanges): void {
+  if (wishes_least <= wishes_most) return
+  const field = changes.wishesMost === undefined ? 'wishesLeast' : 'wishesMost'
+  const message = `A list would need ${wishes_least} topics and could have ${wishes_most}. Change the other number first.`
+  throw fieldProblem(field, message)
 }
 
 function checkWindow({ sheet, course }: Edit, next: SheetFields, changes: SheetChanges): void {
@@ -151,11 +165,26 @@ function endWindow({ sheet, stores, now }: Edit, next: SheetFields): void {
   stores.plans.close(sheet.id, now, now, null)
 }
 
-/** Asks before students choose no more, or begin to; whoever waits for a seat does so no longer. */
+/** Asks before seats are given in another way; whoever waits for a seat does so no longer, lists of wishes stay. */
 function takeRoad(edit: Edit, next: SheetFields, confirmed: boolean): void {
   const { sheet, stores } = edit
   if (next.road === sheet.road) return
   const seated = stores.seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id)
+  if (sheet.road === 'wished') {
+    const ranked = stores.wishes.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id)
+    const words =
+      'Who has ranked topics did it for nothing as long as seats are not given by wishes. The lists stay.'
+    askFirst(edit, confirmed, ranked, words)
+  }
+  if (next.road === 'wished') {
+    const places = stores.seats.lines(sheet.id)
+    const waiting = places.map(({ enrolment_id }) => enrolment_id)
+    const words =
+      'Nobody takes, moves or gives up a seat by themselves any more: they rank topics, and seats are given after the close. Who has a seat keeps it; nobody waits in line.'
+    askFirst(edit, confirmed, [...seated, ...waiting], words)
+    endLines(edit, places)
+    return
+  }
   if (next.road === 'chosen') {
     const words = 'They keep their seats, and could change them by the rules once there is a window.'
     askFirst(edit, confirmed, seated, words)

@@ -15,7 +15,9 @@ import type {
   Offers,
   OtherLines,
   Road,
+  WishWorth,
 } from '../../core/rules.ts'
+import type { WishAim } from '../../core/wishes/types.ts'
 import { newCode, newLinkCode, newLotNumber } from '../codes.ts'
 import { createKeeper } from '../db/kept.ts'
 import type { Db } from '../db/open.ts'
@@ -49,6 +51,11 @@ export interface Sheet {
   lot_number: number
   visible_before: 0 | 1
   road: Road
+  wishes_least: number
+  wishes_most: number
+  cannot_most: number
+  wish_worth: WishWorth
+  aim: WishAim
   /** Whether topics have one group for all sections, where they say nothing else. */
   mixed: 0 | 1
   for_whom: ForWhom
@@ -85,6 +92,11 @@ export type SheetFields = Pick<
   | 'nudges_a_day'
   | 'visible_before'
   | 'road'
+  | 'wishes_least'
+  | 'wishes_most'
+  | 'cannot_most'
+  | 'wish_worth'
+  | 'aim'
   | 'mixed'
   | 'for_whom'
   | 'list_id'
@@ -96,7 +108,7 @@ export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
   offers, full_groups, other_lines, convener, invitations, convener_may, at_close, late, late_from, late_full, nudges_a_day, lot_number, visible_before, road, mixed,
-  for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
+  wishes_least, wishes_most, cannot_most, wish_worth, aim, for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
 export function createSheetStore(database: Db) {
@@ -127,7 +139,8 @@ export function createSheetStore(database: Db) {
     `UPDATE sheet SET title = @title, instructions = @instructions, contact = @contact, seats = @seats, floor = @floor,
        seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
        convener = @convener, invitations = @invitations, convener_may = @convener_may, at_close = @at_close, late = @late, late_from = @late_from, late_full = @late_full, nudges_a_day = @nudges_a_day,
-       visible_before = @visible_before, road = @road, mixed = @mixed, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
+       visible_before = @visible_before, road = @road, mixed = @mixed,
+       wishes_least = @wishes_least, wishes_most = @wishes_most, cannot_most = @cannot_most, wish_worth = @wish_worth, aim = @aim, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const sectionsOf = db
     .prepare<[number], number>('SELECT section_id FROM sheet_section WHERE sheet_id = ? ORDER BY section_id')
@@ -211,6 +224,11 @@ export function rulesOf(sheet: Sheet): HouseRules {
     late_from,
     late_full,
     road,
+    wishes_least,
+    wishes_most,
+    cannot_most,
+    wish_worth,
+    aim,
   } = sheet
   return {
     road,
@@ -227,5 +245,10 @@ export function rulesOf(sheet: Sheet): HouseRules {
     late,
     lateFrom: late_from,
     lateFull: late_full,
+    wishesLeast: wishes_least,
+    wishesMost: wishes_most,
+    cannotMost: cannot_most,
+    wishWorth: wish_worth,
+    aim,
   }
 }

@@ -35,6 +35,7 @@ const seat = (code: string) => ({
   unread: 0,
 })
 const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
+  wishes: null,
   tasks: { there: 0, open: 0, locked: 0 },
   code: 'sheet',
   link: '/s/x',

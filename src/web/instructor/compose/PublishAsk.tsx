@@ -18,6 +18,8 @@ import { windowDoubts } from './windowDoubts.ts'
 /** The rules that the question names, each under a word. */
 const SAID = new Map<string, string>([
   ['road', 'Groups'],
+  ['aim', 'What comes first'],
+  ['wishWorth', 'Students see'],
   ['names', 'Names'],
   ['changing', 'Changes'],
   ['offers', 'Offered to'],

@@ -1,6 +1,7 @@
-import type { HouseRules } from '../../../core/rules.ts'
+import { AIMS } from '../../../contract/wishWords.ts'
+import type { HouseRules, NumberRule } from '../../../core/rules.ts'
 
-type Chosen = Exclude<keyof HouseRules, 'seatsEach'>
+type Chosen = Exclude<keyof HouseRules, NumberRule>
 
 /** One house rule as a sentence with its choices; each choice says what students will notice. */
 export interface RuleWords<Rule extends Chosen = Chosen> {
@@ -11,8 +12,12 @@ export interface RuleWords<Rule extends Chosen = Chosen> {
   choices: { value: HouseRules[Rule]; label: string; notice: string }[]
 }
 
-/** Rules that make a difference only where students choose. */
+/** Rules that make a difference only where students take seats as they come. */
 const choosing = ({ road }: HouseRules) => road === 'chosen'
+/** Rules that make a difference where students say what they want, one way or the other. */
+const windowed = ({ road }: HouseRules) => road !== 'made'
+/** Rules that make a difference only where students rank topics. */
+const wishing = ({ road }: HouseRules) => road === 'wished'
 
 const rule = <Rule extends Chosen>(words: RuleWords<Rule>) => words as unknown as RuleWords
 
@@ -24,13 +29,42 @@ export const RULES: readonly RuleWords[] = [
     choices: [
       {
         value: 'chosen',
-        label: 'chosen by students',
-        notice: 'They take seats as they come, within the window.',
+        label: 'chosen as they come',
+        notice: 'Students take seats as they come, within the window.',
+      },
+      {
+        value: 'wished',
+        label: 'given by wishes',
+        notice:
+          'Students rank topics within the window; being early makes no difference. Seats are given after the close.',
       },
       {
         value: 'made',
         label: 'made by the instructor',
         notice: 'Students do not choose. They see their group once it is published; there is no window.',
+      },
+    ],
+  }),
+  rule({
+    rule: 'aim',
+    asked: wishing,
+    label: 'What comes first',
+    choices: AIMS.map(({ aim, label, notice }) => ({ value: aim, label, notice })),
+  }),
+  rule({
+    rule: 'wishWorth',
+    asked: wishing,
+    label: 'While they rank, students see',
+    choices: [
+      {
+        value: 'nothing',
+        label: 'nothing of each other’s wishes',
+        notice: 'They rank what they want, and cannot guess from others what might be free.',
+      },
+      {
+        value: 'demand',
+        label: 'how much each topic is wanted',
+        notice: 'How many want it first, beside its seats; gathered once an hour, and never who.',
       },
     ],
   }),
@@ -90,7 +124,7 @@ export const RULES: readonly RuleWords[] = [
   }),
   rule({
     rule: 'offers',
-    asked: choosing,
+    asked: windowed,
     label: 'A topic offers seats to',
     choices: [
       { value: 'section', label: 'its own section', notice: 'Groups of other sections are not listed.' },
@@ -197,7 +231,7 @@ export const RULES: readonly RuleWords[] = [
   }),
   rule({
     rule: 'atClose',
-    asked: choosing,
+    asked: windowed,
     label: 'When the window closes',
     choices: [
       {

@@ -13,6 +13,11 @@ const ROADS: Record<Road, { label: string; notice: string }> = {
     label: 'choose their groups',
     notice: 'They take seats as they come, within a window; you see who has none.',
   },
+  wished: {
+    label: 'rank topics by wish',
+    notice:
+      'They rank topics within a window, and being early makes no difference; seats are given by their wishes after the close.',
+  },
   made: {
     label: 'are put into groups by me',
     notice: 'Students do not choose. They see their group once it is published; no window is needed.',
@@ -322,7 +327,7 @@ const AFTER: Readonly<Record<string, string>> = {
 /** How groups come about, as it was chosen: a road, or what was on another sheet. Where nobody sits down, nobody does so first. */
 function takeWay({ convener }: Sentence, value: string): Partial<Sentence> {
   const [how = '', sheet] = value.split(' ')
-  const road: Road = how === 'chosen' ? 'chosen' : 'made'
+  const road: Road = how === 'chosen' || how === 'wished' ? how : 'made'
   const after = sheet === undefined ? null : { how: how as 'same' | 'fresh', sheet }
-  return { road, after, ...(road === 'made' && convener === 'first' && { convener: 'lot' }) }
+  return { road, after, ...(road !== 'chosen' && convener === 'first' && { convener: 'lot' }) }
 }

@@ -30,7 +30,7 @@ export function madeCount({ settings: { made }, moves }: Pick<PlanContent, 'sett
 
 /** A name for a plan that follows from the choices. */
 export function titleFor({ method, pins, making }: Choices): string {
-  const how = { evenly: 'Evenly', lot: 'By lot', surname: 'By surname' }[method]
+  const how = { evenly: 'Evenly', lot: 'By lot', surname: 'By surname', wishes: 'By wishes' }[method]
   return [how, making ? 'into new groups' : '', pins.size > 0 ? 'changed by hand' : '']
     .filter(Boolean)
     .join(', ')
@@ -44,9 +44,17 @@ export function contentOf(
   made: MadeGroups | null,
 ): PlanContent {
   const { method, lotNumber, floorsFirst, mayDissolve, release } = input
-  const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = plan
-  const settings = { method, lotNumber, floorsFirst, mayDissolve, release, made: making ? made : null }
-  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix }
+  const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes } = plan
+  const settings = {
+    method,
+    lotNumber,
+    floorsFirst,
+    mayDissolve,
+    release,
+    made: making ? made : null,
+    wishes: (method === 'wishes' && input.byWishes) || null,
+  }
+  return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes }
 }
 
 /** Every group as a plan leaves it. */

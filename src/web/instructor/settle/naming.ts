@@ -1,4 +1,5 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
+import { rankWords } from '../../../contract/wishWords.ts'
 import { inSection, namesSection } from '../../../core/pattern.ts'
 import type { Gap } from '../../../core/plan/cost.ts'
 import type { MoveReason, PlanConflict } from '../../../core/plan/types.ts'
@@ -72,6 +73,9 @@ export function moveWords(reason: MoveReason, { person }: PlanNaming): string {
       return 'one more seat, as none was free'
     case 'mixed':
       return 'exchanged for a better mix'
+    case 'wish':
+      if (reason.rank !== null) return `${rankWords(reason.rank)} wish`
+      return reason.wished ? 'none of their wishes' : 'ranked nothing'
     case 'unchecked':
       return 'not checked: the search was ended before'
   }
@@ -83,7 +87,7 @@ function lotWords(among: number | null): string {
 }
 
 /** By how much at most a plan could be better, in words that go on from “still looking:”. */
-export function gapWords({ part, by }: Gap): string {
+export function gapWords({ part, by, rank }: Gap): string {
   const people = by === 1 ? '1 person' : `${by} people`
   switch (part) {
     case 'left':
@@ -92,6 +96,10 @@ export function gapWords({ part, by }: Gap): string {
       return `a better plan could leave ${by === 1 ? '1 group' : `${by} groups`} fewer under the floor at most`
     case 'moved':
       return `a better plan could move ${people} fewer at most`
+    case 'wishes':
+      return rank === undefined
+        ? `the ranks of a better plan could come to ${by} less in all, at most`
+        : `a better plan could change the ${rankWords(rank)} wishes by ${people} at most`
     case 'uneven':
       return `with ${people} in other groups at most, sizes could be more even`
   }

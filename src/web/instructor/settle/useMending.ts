@@ -26,12 +26,20 @@ export function useMending(
       toast.error('That cannot be done any more: the groups have changed since.', {})
       return
     }
-    const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix } = planOf(
+    const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes } = planOf(
       view.basis,
       mending,
     )
     const { method, lotNumber, floorsFirst, mayDissolve } = choices
-    const settings = { method, lotNumber, floorsFirst, mayDissolve, release: 'none' as const, made: null }
+    const settings = {
+      method,
+      lotNumber,
+      floorsFirst,
+      mayDissolve,
+      release: 'none' as const,
+      made: null,
+      wishes: null,
+    }
     const { group } = planNaming(view, null)
     const other = moves[0]?.to ?? null
     open({
@@ -41,7 +49,7 @@ export function useMending(
         mending.kind === 'merge'
           ? `Merge ${group(small, true)} into ${group(other ?? small, true)}`
           : `Fill up ${group(small, true)}`,
-      content: { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix },
+      content: { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes },
     })
   }, [small, by])
 }

@@ -1,0 +1,52 @@
+import type { WishAim } from '../core/wishes/types.ts'
+
+/** What a seating by wishes can aim at, in words. The first is what a sheet begins with. */
+export const AIMS: readonly { aim: WishAim; label: string; notice: string }[] = [
+  {
+    aim: 'most-first',
+    label: 'as many first wishes as can be',
+    notice: 'Then as many second ones, and so on. A few may come far down for it.',
+  },
+  {
+    aim: 'nobody-far-down',
+    label: 'nobody far down',
+    notice: 'The worst-off come as high as can be, then the next; it may cost some first wishes.',
+  },
+  {
+    aim: 'least-total',
+    label: 'the least in all',
+    notice: 'The sum of all ranks is as small as can be.',
+  },
+  {
+    aim: 'in-turn',
+    label: 'in turn by lot',
+    notice:
+      'Each takes the best that is left, in the order of the lot. Nobody gains by ranking otherwise than they mean.',
+  },
+]
+
+export const aimLabel = (aim: WishAim): string => AIMS.find((one) => one.aim === aim)?.label ?? aim
+
+const ORDINALS = [
+  'first',
+  'second',
+  'third',
+  'fourth',
+  'fifth',
+  'sixth',
+  'seventh',
+  'eighth',
+  'ninth',
+  'tenth',
+]
+
+/** A rank in words: first, second, …; 11th from there on. */
+export function rankWords(rank: number): string {
+  return ORDINALS[rank - 1] ?? placeWords(rank)
+}
+
+/** A place as a number: 1st, 2nd, 3rd, 11th. */
+export function placeWords(n: number): string {
+  const end = n % 100 > 10 && n % 100 < 14 ? 'th' : ({ 1: 'st', 2: 'nd', 3: 'rd' }[n % 10] ?? 'th')
+  return `${n}${end}`
+}

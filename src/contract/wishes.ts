@@ -1,0 +1,123 @@
+import { array, boolean, number, object, string } from 'yup'
+import { MOST_WISHES } from '../core/rules.ts'
+import type { Slot } from '../core/times.ts'
+import { MOST_REASON } from '../core/wishes/list.ts'
+import type { WhyNot } from '../core/wishes/reasons.ts'
+import type { WishRecord } from '../core/wishes/record.ts'
+import type { WishAim } from '../core/wishes/types.ts'
+import { plainRoute, route } from './route.ts'
+
+/** A topic as somebody who ranks may see it. */
+export interface WishTopic {
+  code: string
+  title: string
+  brief: string
+  /** Seats that are open to the student in all groups of it that are; 0 is no limit. */
+  seats: number
+  /** Where and when its groups meet, as far as that is known. */
+  slots: (Slot & { place: string })[]
+  /** How many want it first, and how many want it at all, by lists that count; null where the rules do not show it. */
+  demand: { first: number; all: number } | null
+}
+
+/** What a student wishes for, topics by their codes. */
+export interface OwnList {
+  /** Names the list in a record without names; null before anything was kept. */
+  code: string | null
+  ranks: string[][]
+  cannot: { topic: string; reason: string }[]
+  /** Counts up with each change; 0 before anything was kept. */
+  version: number
+  savedAt: string | null
+  /** The server's time when this was read. */
+  now: string
+}
+
+/** A sheet by wishes as one student has it. */
+export interface OwnWishes extends OwnList {
+  topics: WishTopic[]
+  /** As of when the demand is; null where none is shown. */
+  demandAt: string | null
+  /** Titles of topics that the student had listed and that are not offered any more. */
+  gone: string[]
+  /** Once seats were given: which wish the student's seat is, null for none of theirs; and whether they have one. */
+  outcome: { seated: boolean; rank: number | null; ranked: boolean } | null
+}
+
+/** Why a student has none of the wishes that they like better, and by what it can be checked. */
+export interface OwnWhy {
+  aim: WishAim
+  lotNumber: number
+  /** The student's place in the lot, and among how many. */
+  place: number
+  of: number
+  /** The code of the student's own row. */
+  code: string
+  rank: number | null
+  topic: string | null
+  /** The most wanted first; topics by their titles. */
+  whyNot: (Omit<WhyNot, 'instead'> & {
+    title: string
+    /** With `aim`: how many would then have each wish, and how many have it now. */
+    instead: { byRank: number[]; none: number; left: number } | null
+  })[]
+  now: { byRank: number[]; none: number; left: number }
+  /** Whether the record without names is handed out. */
+  record: boolean
+}
+
+/** How much each group is wanted, who has ranked what, as staff see it. */
+export interface WishesView {
+  now: string
+  /** Per active student with a list that counts, or one that is begun. */
+  lists: {
+    person: string
+    /** Topics by their codes. */
+    ranks: string[][]
+    cannot: { topic: string; reason: string }[]
+    savedAt: string
+    counts: boolean
+  }[]
+  settled: { plan: string; at: string; handedOut: boolean } | null
+}
+
+const topic = string().required('A topic is named by its code.').max(64)
+
+export const wishesBody = object({
+  /** Topics by rank; equal wishes stand together. */
+  ranks: array(
+    array(topic)
+      .required()
+      .min(1, 'A rank has a topic at least.')
+      .max(MOST_WISHES, `${MOST_WISHES} topics are the most.`),
+  )
+    .required('Say what is ranked; an empty list is none.')
+    .max(MOST_WISHES, `${MOST_WISHES} ranks are the most.`),
+  cannot: array(
+    object({
+      topic,
+      reason: string().trim().defined().max(MOST_REASON, `A reason holds ${MOST_REASON} characters at most.`),
+    }).required(),
+  )
+    .max(MOST_WISHES, `${MOST_WISHES} topics are the most.`)
+    .default([]),
+  /** The version that this changes; 0 for the first. */
+  over: number().integer().min(0).required('Say which version this changes.'),
+})
+export const recordBody = object({ handedOut: boolean().required() })
+
+/** Keeps a student's list; nothing is given out before the close. A list that is too short is kept and does not count yet. */
+export const saveWishes = route<OwnList>()('PUT', '/api/sheets/:sheet/wishes', 'student', wishesBody)
+/** Why the student has what they have, computed from what the seats were given by. */
+export const ownWhy = plainRoute<OwnWhy>()('GET', '/api/sheets/:sheet/wishes/why', 'student')
+/** What everybody wishes for, for staff. */
+export const wishes = plainRoute<WishesView>()('GET', '/api/sheets/:sheet/wishes', 'staff')
+/** The record without names: for staff, and for students of the sheet once it is handed out. */
+export const wishRecord = plainRoute<WishRecord>()('GET', '/api/sheets/:sheet/wishes/record', 'member')
+/** Hands the record out to the students of the sheet, or takes it back. */
+export const handOutRecord = route<WishesView>()(
+  'PUT',
+  '/api/sheets/:sheet/wishes/record',
+  'instructor',
+  recordBody,
+)

@@ -1,0 +1,57 @@
+import * as contract from '../../contract/wishes.ts'
+import { ProblemError } from '../http/problem.ts'
+import type { Serve } from '../http/serve.ts'
+import type { Planner } from '../plans/planner.ts'
+import type { WhyFound } from '../plans/planner.worker.ts'
+import type { Stores } from '../stores.ts'
+import type { UnitOfWork } from '../unitOfWork.ts'
+import { saveList } from './lists.ts'
+import { ownWhyOf, settledOn, wishRecordOf } from './settling.ts'
+import { ownList, wishesView } from './views.ts'
+
+/** Answers to *why* that are kept, so that looking again costs nothing. */
+const MOST_KEPT = 2_000
+
+/** What students wish for, why they have what they have, and the record without names. */
+export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reasoner: Planner): void {
+  const found = new Map<string, Promise<WhyFound>>()
+  /** Computed once for each person of a settling; a failure is not kept. */
+  const whyOnce = (key: string, work: () => Promise<WhyFound>): Promise<WhyFound> => {
+    const known = found.get(key)
+    if (known) return known
+    const first = found.keys().next().value
+    if (found.size >= MOST_KEPT && first !== undefined) found.delete(first)
+    const next = work()
+    found.set(key, next)
+    next.catch(() => found.delete(key))
+    return next
+  }
+
+  serve(contract.saveWishes, ({ sheet, enrolment, body, now }) => {
+    unit.onSheet(sheet, now, (current) => {
+      // A list loses its shape on the way through the schema: a missing reason is an empty one.
+      saveList(current, enrolment, body as Parameters<typeof saveList>[2], now, stores)
+    })
+    const { gone: _, ...list } = ownList(sheet, enrolment, now, stores)
+    return list
+  })
+  serve(contract.ownWhy, async ({ sheet, enrolment }) => {
+    const settled = settledOn(sheet, stores)
+    const { input, seats, planId } = settled
+    const why = await whyOnce(`${planId} ${enrolment.code}`, () => reasoner.why(input, seats, enrolment.code))
+    return ownWhyOf(sheet, enrolment, settled, why, stores)
+  })
+  serve(contract.wishes, ({ sheet, now }) => wishesView(sheet, now, stores))
+  serve(contract.wishRecord, ({ sheet, enrolment }) => {
+    const settled = settledOn(sheet, stores)
+    if (enrolment.role === 'student' && !settled.handedOut)
+      throw new ProblemError('not-allowed', 'The record was not handed out. Ask your instructor for it.')
+    return wishRecordOf(settled)
+  })
+  serve(contract.handOutRecord, ({ sheet, body, now }) => {
+    unit.onSheet(sheet, now, (current) => {
+      stores.wishes.handOut(settledOn(current, stores).planId, body.handedOut)
+    })
+    return wishesView(sheet, now, stores)
+  })
+}

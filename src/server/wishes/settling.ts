@@ -1,0 +1,98 @@
+import type { PlanContent } from '../../contract/plans.ts'
+import type { OwnWhy } from '../../contract/wishes.ts'
+import type { PlanBasis } from '../../core/plan/basis.ts'
+import { groundOf } from '../../core/plan/byWishes.ts'
+import type { PlanInput } from '../../core/plan/types.ts'
+import type { WhyNot } from '../../core/wishes/reasons.ts'
+import { recordOf, type WishRecord } from '../../core/wishes/record.ts'
+import { USUAL_ORDER } from '../../core/wishes/rules.ts'
+import type { WishFigures, WishSeat } from '../../core/wishes/types.ts'
+import { ProblemError } from '../http/problem.ts'
+import type { Enrolment } from '../roster/store.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+
+/** What seats by wishes were given from, and what came of it. */
+export interface Settled {
+  input: PlanInput
+  seats: WishSeat[]
+}
+
+/** The input of a plan that is applied: the sheet as it stands before, and what the plan says was chosen. */
+export function inputOfPlan(basis: PlanBasis, { settings, moves, left }: PlanContent): PlanInput {
+  const { method, lotNumber, floorsFirst, mayDissolve, release, wishes } = settings
+  const pins = [
+    ...moves.flatMap(({ person, to, reason }) => (reason.code === 'by-hand' ? [{ person, group: to }] : [])),
+    ...left.flatMap(({ person, reason }) => (reason.code === 'by-hand' ? [{ person, group: null }] : [])),
+  ]
+  return {
+    ...basis,
+    method,
+    lotNumber,
+    floorsFirst,
+    mayDissolve,
+    release,
+    pins,
+    byWishes: wishes ?? { aim: 'most-first', order: [...USUAL_ORDER] },
+  }
+}
+
+/** Where those came to sit who were looking for a seat, and which wish that is. */
+export function seatsGiven(input: PlanInput, { moves }: Pick<PlanContent, 'moves'>): WishSeat[] {
+  const { input: question } = groundOf(input)
+  const to = new Map(moves.map((move) => [move.person, move]))
+  return question.wishers.map(({ key, home = null }) => {
+    const move = to.get(key)
+    const rank = move?.reason.code === 'wish' ? move.reason.rank : null
+    return { person: key, group: move?.to ?? home, rank }
+  })
+}
+
+/** What the newest seats by wishes of a sheet were given from. @throws ProblemError where there are none */
+export function settledOn(sheet: Sheet, stores: Stores): Settled & { planId: number; handedOut: boolean } {
+  const row = stores.wishes.settling(sheet.id)
+  const plan = row && stores.plans.byId(row.plan_id)
+  if (!row || !plan)
+    throw new ProblemError('wishes-not-settled', 'No seats were given by wishes on this sheet so far.')
+  const input = JSON.parse(row.input) as PlanInput
+  const content = JSON.parse(plan.content) as PlanContent
+  return { input, seats: seatsGiven(input, content), planId: row.plan_id, handedOut: row.handed_out === 1 }
+}
+
+/** The record of a settling: people as the codes of their lists, which nobody else knows. */
+export function wishRecordOf({ input, seats }: Settled): WishRecord {
+  return recordOf(groundOf(input).input, { seats })
+}
+
+const figures = ({ byRank, none, left }: WishFigures) => ({ byRank, none, left })
+
+/** Why a student has what they have, from what was computed beside the server’s thread. */
+export function ownWhyOf(
+  sheet: Pick<Sheet, 'id'>,
+  student: Enrolment,
+  settled: Settled & { handedOut: boolean },
+  found: { whyNot: WhyNot[]; place: number; of: number; now: WishFigures },
+  stores: Stores,
+): OwnWhy {
+  const { input, seats, handedOut } = settled
+  const seat = seats.find(({ person }) => person === student.code)
+  const titles = new Map(stores.sheets.topics(sheet.id).map(({ code, title }) => [code, title]))
+  const titleOf = (code: string | undefined) => (code === undefined ? null : (titles.get(code) ?? code))
+  return {
+    aim: input.byWishes?.aim ?? 'most-first',
+    lotNumber: input.lotNumber,
+    place: found.place,
+    of: found.of,
+    code: input.wished?.codes[student.code] ?? '',
+    rank: seat?.rank ?? null,
+    topic: titleOf(seat?.group == null ? undefined : input.wished?.topics[seat.group]),
+    whyNot: found.whyNot.map(({ instead, ...why }) => ({
+      ...why,
+      seats: Number.isFinite(why.seats) ? why.seats : 0,
+      title: titleOf(why.topic) ?? '',
+      instead: instead && figures(instead),
+    })),
+    now: figures(found.now),
+    record: handedOut,
+  }
+}

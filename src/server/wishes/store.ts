@@ -1,0 +1,63 @@
+import type { Instant } from '../../core/instant.ts'
+import { newCode } from '../codes.ts'
+import type { Db } from '../db/open.ts'
+
+export interface WishListRow {
+  id: number
+  code: string
+  sheet_id: number
+  enrolment_id: number
+  /** JSON of topic ids by rank. */
+  ranks: string
+  /** JSON of topics that cannot be, with reasons. */
+  cannot: string
+  version: number
+  changed_at: Instant
+}
+
+/** What a plan by wishes that was applied was made from. */
+export interface WishSettlingRow {
+  plan_id: number
+  sheet_id: number
+  /** JSON of a `PlanInput`. */
+  input: string
+  handed_out: 0 | 1
+}
+
+export type WishStore = ReturnType<typeof createWishStore>
+
+const LIST = 'SELECT id, code, sheet_id, enrolment_id, ranks, cannot, version, changed_at FROM wish_list'
+
+/** What students wish for, and what seats by wishes were made from. */
+export function createWishStore(db: Db) {
+  const of = db.prepare<[number, number], WishListRow>(`${LIST} WHERE sheet_id = ? AND enrolment_id = ?`)
+  const ofSheet = db.prepare<[number], WishListRow>(`${LIST} WHERE sheet_id = ? ORDER BY enrolment_id`)
+  const save = db.prepare<[string, number, number, string, string, Instant]>(
+    `INSERT INTO wish_list (code, sheet_id, enrolment_id, ranks, cannot, version, changed_at) VALUES (?, ?, ?, ?, ?, 1, ?)
+     ON CONFLICT (sheet_id, enrolment_id) DO UPDATE
+     SET ranks = excluded.ranks, cannot = excluded.cannot, version = version + 1, changed_at = excluded.changed_at`,
+  )
+  const addSettling = db.prepare<[number, number, string]>(
+    'INSERT OR REPLACE INTO wish_settling (plan_id, sheet_id, input) VALUES (?, ?, ?)',
+  )
+  const settling = db.prepare<[number], WishSettlingRow>(
+    `SELECT w.plan_id, w.sheet_id, w.input, w.handed_out FROM wish_settling w JOIN plan p ON p.id = w.plan_id
+     WHERE w.sheet_id = ? AND p.applied_at IS NOT NULL AND p.undone_at IS NULL ORDER BY w.plan_id DESC LIMIT 1`,
+  )
+  const handOut = db.prepare<[number, number]>('UPDATE wish_settling SET handed_out = ? WHERE plan_id = ?')
+  return {
+    /** The list of one student on a sheet. */
+    of: (sheetId: number, enrolmentId: number) => of.get(sheetId, enrolmentId),
+    /** Every list of a sheet, of those who left too. */
+    ofSheet: (sheetId: number) => ofSheet.all(sheetId),
+    /** Stores a list in the place of the one before. */
+    save(sheetId: number, enrolmentId: number, ranks: string, cannot: string, now: Instant): void {
+      save.run(newCode(), sheetId, enrolmentId, ranks, cannot, now)
+    },
+    /** Keeps what an applied plan was made from. */
+    addSettling: (planId: number, sheetId: number, input: string) => addSettling.run(planId, sheetId, input),
+    /** The newest settling of a sheet that stands. */
+    settling: (sheetId: number) => settling.get(sheetId),
+    handOut: (planId: number, out: boolean) => handOut.run(out ? 1 : 0, planId),
+  }
+}

@@ -1,0 +1,146 @@
+import { createHash } from 'node:crypto'
+import type { OwnList, OwnWishes, WishesView, WishTopic } from '../../contract/wishes.ts'
+import { grouped } from '../../core/grouped.ts'
+import type { Instant } from '../../core/instant.ts'
+import type { Wished } from '../../core/plan/types.ts'
+import { offeredOf } from '../../core/wishes/list.ts'
+import { rankOf } from '../../core/wishes/rules.ts'
+import type { Enrolment } from '../roster/store.ts'
+import { offeredTo } from '../seats/offered.ts'
+import type { Sheet } from '../sheets/store.ts'
+import type { Stores } from '../stores.ts'
+import { listOf, listsOn, seatsIn, topicsFor } from './lists.ts'
+
+/** What a student has kept so far, as it was kept but for topics that are not offered any more. */
+export function ownList(
+  sheet: Sheet,
+  student: Pick<Enrolment, 'id' | 'section_id'>,
+  now: Instant,
+  stores: Stores,
+): OwnList & { gone: string[] } {
+  const row = stores.wishes.of(sheet.id, student.id)
+  if (!row) return { code: null, ranks: [], cannot: [], version: 0, savedAt: null, now, gone: [] }
+  const kept = listOf(row)
+  const offered = topicsFor(sheet, student, stores)
+  const { ranks, cannot } = offeredOf(kept, offered)
+  const topic = (id: number) => stores.sheets.topicById(id)
+  const codeOf = (id: number) => topic(id)?.code ?? ''
+  return {
+    code: row.code,
+    ranks: ranks.map((topics) => topics.map(codeOf)),
+    cannot: cannot.map((one) => ({ topic: codeOf(one.topic), reason: one.reason })),
+    version: row.version,
+    savedAt: row.changed_at,
+    now,
+    gone: kept.ranks.flat().flatMap((id) => (offered.has(id) ? [] : (topic(id)?.title ?? []))),
+  }
+}
+
+/** A sheet by wishes as one student has it; null for a sheet on which nobody ranks. */
+export function ownWishes(
+  sheet: Sheet,
+  student: Pick<Enrolment, 'id' | 'section_id'>,
+  now: Instant,
+  stores: Stores,
+): OwnWishes | null {
+  if (sheet.road !== 'wished') return null
+  const demand = sheet.wish_worth === 'demand' ? stores.demand.of(sheet, now) : null
+  const open = stores.sheets.groups(sheet.id).filter((group) => offeredTo(student, sheet, group))
+  const ofTopic = grouped(open, ({ topic_id }) => topic_id)
+  const topics = stores.sheets.topics(sheet.id).flatMap(({ id, code, title, brief }): WishTopic[] => {
+    const groups = ofTopic.get(id)
+    if (!groups) return []
+    const everybody = sheet.offers === 'course' || groups.some(({ section_id }) => section_id === null)
+    const slots = groups.filter(({ place, starts_at }) => place !== '' || starts_at !== null)
+    return [
+      {
+        code,
+        title,
+        brief,
+        seats: seatsIn(groups.map(({ seats }) => seats)),
+        slots: slots.map(({ place, starts_at, ends_at }) => ({
+          place,
+          startsAt: starts_at,
+          endsAt: ends_at,
+        })),
+        demand: demand?.of(id, everybody ? undefined : student.section_id) ?? null,
+      },
+    ]
+  })
+  const { gone, ...list } = ownList(sheet, student, now, stores)
+  return {
+    ...list,
+    topics,
+    demandAt: demand?.at ?? null,
+    gone,
+    outcome: outcomeFor(sheet, student, list, stores),
+  }
+}
+
+/** Once seats were given by wishes: which wish somebody’s seat is. */
+function outcomeFor(
+  sheet: Sheet,
+  student: Pick<Enrolment, 'id'>,
+  { ranks }: Pick<OwnList, 'ranks'>,
+  { seats, sheets, wishes }: Stores,
+): OwnWishes['outcome'] {
+  if (!wishes.settling(sheet.id)) return null
+  const [seat] = seats.heldBy(sheet.id, student.id)
+  const group = seat && sheets.groupById(seat.group_id)
+  const topic = group && sheets.topicById(group.topic_id)
+  return { seated: group !== undefined, rank: rankOf({ ranks }, topic?.code), ranked: ranks.length > 0 }
+}
+
+/** By what the lot knows somebody who has kept no list: the same each time, and nothing that others could tell. */
+function codeWithout({ id, link }: Sheet, student: Pick<Enrolment, 'id'>): string {
+  return createHash('sha256').update(`wishes ${id} ${link} ${student.id}`).digest('hex').slice(0, 12)
+}
+
+/** What people of a sheet wish for, as plans are made from it: lists that count, topics and groups by their codes. */
+export function wishedOn(sheet: Sheet, stores: Stores): Wished {
+  const topics = new Map(stores.sheets.topics(sheet.id).map(({ id, code }) => [id, code]))
+  const codeOf = (id: number) => topics.get(id) ?? ''
+  const rows = new Map(stores.wishes.ofSheet(sheet.id).map((row) => [row.enrolment_id, row.code]))
+  const codes = stores.audience
+    .students(sheet)
+    .map((one): [string, string] => [one.code, rows.get(one.id) ?? codeWithout(sheet, one)])
+  return {
+    codes: Object.fromEntries(codes),
+    topics: Object.fromEntries(
+      stores.sheets.groups(sheet.id).map(({ code, topic_id }) => [code, codeOf(topic_id)]),
+    ),
+    lists: listsOn(sheet, stores).flatMap(({ student, list, counts }) =>
+      counts
+        ? [
+            {
+              person: student.code,
+              ranks: list.ranks.map((ids) => ids.map(codeOf)),
+              cannot: list.cannot.map(({ topic }) => codeOf(topic)),
+            },
+          ]
+        : [],
+    ),
+  }
+}
+
+/** What everybody wishes for, for staff. */
+export function wishesView(sheet: Sheet, now: Instant, stores: Stores): WishesView {
+  const topics = new Map(stores.sheets.topics(sheet.id).map(({ id, code }) => [id, code]))
+  const codeOf = (id: number) => topics.get(id) ?? ''
+  const settling = stores.wishes.settling(sheet.id)
+  const plan = settling && stores.plans.byId(settling.plan_id)
+  return {
+    now,
+    lists: listsOn(sheet, stores).map(({ row, student, list, counts }) => ({
+      person: student.code,
+      ranks: list.ranks.map((ids) => ids.map(codeOf)),
+      cannot: list.cannot.map(({ topic, reason }) => ({ topic: codeOf(topic), reason })),
+      savedAt: row.changed_at,
+      counts,
+    })),
+    settled:
+      settling && plan?.applied_at
+        ? { plan: plan.code, at: plan.applied_at, handedOut: settling.handed_out === 1 }
+        : null,
+  }
+}

@@ -1,0 +1,285 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { describe, expect, it } from 'vitest'
+import type { SettleView } from '../../src/contract/plans.ts'
+import type { Problem } from '../../src/contract/problems.ts'
+import type { OwnList, OwnWhy, OwnWishes, WishesView } from '../../src/contract/wishes.ts'
+import { HOUR, MINUTE } from '../../src/core/instant.ts'
+import { makePlan } from '../../src/core/plan/plan.ts'
+import type { WishRecord } from '../../src/core/wishes/record.ts'
+import type { WishAim } from '../../src/core/wishes/types.ts'
+import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
+import { createClosing } from '../../src/server/plans/closing.ts'
+import { createPlanner } from '../../src/server/plans/planner.ts'
+import { type Client, must, unitWith } from './harness.ts'
+import type { Labs } from './labs.ts'
+import { labsEach } from './planning.ts'
+
+let started: Labs
+const labs = () => started
+const { settle } = labsEach((next) => {
+  started = next
+})
+const afterClose = () => labs().harness.clock.set('2026-05-13T15:00:01.000Z')
+
+const wishes = () => `${labs().at}/wishes`
+const own = async (client: Client): Promise<OwnWishes> => {
+  const { wishes } = await labs().sheetOf(client)
+  if (!wishes) throw new Error('nobody ranks here')
+  return wishes
+}
+const codes = async (...titles: string[]): Promise<string[]> =>
+  Promise.all(titles.map(async (title) => (await labs().topic(title)).code))
+
+/** Ranks topics by their titles, each alone, over what was kept before. */
+const rank = async (client: Client, titles: string[], cannot: { topic: string; reason: string }[] = []) => {
+  const ranks = (await codes(...titles)).map((code) => [code])
+  const named = await Promise.all(
+    cannot.map(async ({ topic, reason }) => ({ topic: (await codes(topic))[0]!, reason })),
+  )
+  const { version } = await own(client)
+  return client.send<OwnList & Problem>('PUT', wishes(), { ranks, cannot: named, over: version })
+}
+const byWishes = (more: object = {}) => labs().rule({ road: 'wished', wishesLeast: 2, floor: 1, ...more })
+
+/** Seats everybody by wishes, as Settle does. */
+const seatAll = async (aim: WishAim = 'most-first') => {
+  const { basis, lotNumber } = await settle()
+  const how = { aim, order: ['floors' as const, 'moved' as const, 'wishes' as const] }
+  const input = {
+    method: 'wishes' as const,
+    floorsFirst: true,
+    mayDissolve: false,
+    release: 'none' as const,
+    lotNumber,
+  }
+  const plan = makePlan({ ...basis, ...input, byWishes: how, pins: [] })
+  const { proven: _, moved: __, ...content } = plan
+  const body = { key: `wishes-${Math.random()}`.replace('.', '-'), title: 'By wishes', tell: false }
+  await must<SettleView>(
+    labs().school.owner.post(`${labs().at}/plans/apply`, {
+      ...body,
+      content: { ...content, settings: { ...input, made: null, wishes: how } },
+    }),
+  )
+  return plan
+}
+
+describe('a list of wishes', () => {
+  it('is kept as it is ranked, with its time, and changed until the close', async () => {
+    await byWishes()
+    const kept = await rank(labs().tue(0), ['Miso', 'Tempeh'])
+    expect(kept).toMatchObject({ status: 200, body: { version: 1, savedAt: labs().harness.clock.now() } })
+    labs().harness.clock.advance(MINUTE)
+    expect((await rank(labs().tue(0), ['Tempeh', 'Miso', 'Kefir'])).body).toMatchObject({ version: 2 })
+    const list = await own(labs().tue(0))
+    expect(list.ranks).toEqual((await codes('Tempeh', 'Miso', 'Kefir')).map((code) => [code]))
+    expect(list.topics.map(({ title, seats }) => [title, seats])).toEqual([
+      ['Tempeh', 3],
+      ['Kefir', 3],
+      ['Miso', 3],
+    ])
+    afterClose()
+    expect((await rank(labs().tue(0), ['Kefir'])).body).toMatchObject({ code: 'window-closed' })
+    expect((await own(labs().tue(0))).version).toBe(2)
+  })
+
+  it('has equal wishes, and topics that cannot be, with a reason; as many as the rules let it', async () => {
+    await byWishes({ wishesMost: 2, cannotMost: 1 })
+    const [tempeh, kefir, miso] = await codes('Tempeh', 'Kefir', 'Miso')
+    const put = (ranks: unknown, cannot: unknown = []) =>
+      labs().tue(0).send<OwnList & Problem>('PUT', wishes(), { ranks, cannot, over: 0 })
+    const refused = async (ranks: unknown, cannot: unknown = []) => {
+      const { status, body } = await put(ranks, cannot)
+      return { status, path: body.errors?.[0]?.path, message: body.errors?.[0]?.message }
+    }
+    expect(await refused([[tempeh], [kefir], [miso]])).toEqual({
+      status: 422,
+      path: 'ranks',
+      message: 'Your order can have 2 topics at most.',
+    })
+    expect(await refused([[tempeh], [tempeh]])).toEqual({
+      status: 422,
+      path: 'ranks[1][0]',
+      message: 'This topic stands in your order twice.',
+    })
+    expect(await refused([[tempeh]], [{ topic: tempeh, reason: 'soy' }])).toMatchObject({
+      status: 422,
+      path: 'cannot[0].topic',
+    })
+    expect(await refused([], [{ topic: tempeh, reason: ' ' }])).toMatchObject({
+      status: 422,
+      path: 'cannot[0].reason',
+    })
+    expect(await refused([['nowhere']])).toMatchObject({ status: 422, path: 'ranks[0][0]' })
+    expect(await refused([[]])).toMatchObject({ status: 422 })
+    expect(
+      await refused(
+        [],
+        [
+          { topic: tempeh, reason: 'soy' },
+          { topic: miso, reason: 'soy' },
+        ],
+      ),
+    ).toEqual({ status: 422, path: 'cannot', message: 'You can leave out 1 topic as impossible at most.' })
+    const kept = await put([[tempeh, kefir]], [{ topic: miso, reason: 'koji allergy' }])
+    expect(kept.body).toMatchObject({
+      ranks: [[tempeh, kefir]],
+      cannot: [{ topic: miso, reason: 'koji allergy' }],
+    })
+  })
+
+  it('is not overwritten by another tab that did not see it; the same again is no change', async () => {
+    await byWishes()
+    const [tempeh, kefir] = await codes('Tempeh', 'Kefir')
+    const put = (ranks: unknown, over: number) =>
+      labs().tue(0).send<OwnList & Problem>('PUT', wishes(), { ranks, cannot: [], over })
+    expect((await put([[tempeh], [kefir]], 0)).status).toBe(200)
+    expect((await put([[tempeh], [kefir]], 0)).body).toMatchObject({ version: 1 })
+    expect((await put([[kefir], [tempeh]], 0)).body).toMatchObject({ code: 'changed-meanwhile' })
+    expect((await put([[kefir], [tempeh]], 1)).body).toMatchObject({ version: 2 })
+  })
+
+  it('is not asked for on a sheet where seats are taken as they come, and seats are not taken where it is', async () => {
+    expect((await labs().sheetOf(labs().tue(0))).wishes).toBeNull()
+    const [tempeh] = await codes('Tempeh')
+    const put = await labs()
+      .tue(0)
+      .send<Problem>('PUT', wishes(), { ranks: [[tempeh]], cannot: [], over: 0 })
+    expect(put.body.code).toBe('no-wishes-here')
+    await byWishes()
+    const taken = await labs().take(labs().tue(0), 'Tempeh/Tue lab')
+    expect(taken.body).toMatchObject({ code: 'seats-by-wishes' })
+  })
+
+  it('loses a topic that is removed, and counts only as long as it is long enough', async () => {
+    await byWishes({ wishesLeast: 2 })
+    await must(rank(labs().tue(0), ['Miso', 'Tempeh']))
+    await must(rank(labs().tue(1), ['Miso']))
+    const counting = async () =>
+      (await must<WishesView>(labs().school.owner.get(wishes()))).lists.map(({ counts }) => counts)
+    expect(await counting()).toEqual([true, false])
+    const miso = await labs().topic('Miso')
+    await must(labs().school.owner.post(`${labs().at}/topics/${miso.code}/remove`, { confirmed: true }))
+    expect(await own(labs().tue(0))).toMatchObject({ ranks: [await codes('Tempeh')], gone: ['Miso'] })
+    // Two are left, so two are asked for; one is what this list still has.
+    expect(await counting()).toEqual([false, false])
+  })
+
+  it('is nobody’s business but the student’s and staff’s', async () => {
+    await byWishes({ names: 'everyone', wishWorth: 'demand' })
+    await must(rank(labs().tue(0), ['Miso', 'Tempeh'], [{ topic: 'Kefir', reason: 'a secret of mine' }]))
+    const { code } = await own(labs().tue(0))
+    await labs().harness.clock.advance(HOUR)
+    for (const path of [labs().at.concat('/student'), '/api/home', `${wishes()}/why`, `${wishes()}/record`]) {
+      const { body } = await labs().tue(1).get<unknown>(path)
+      expect(JSON.stringify(body)).not.toContain('a secret of mine')
+      expect(JSON.stringify(body)).not.toContain(code)
+    }
+    expect((await labs().tue(1).get(wishes())).status).toBe(403)
+    const { lists } = await must<WishesView>(labs().school.owner.get(wishes()))
+    expect(lists[0]?.cannot[0]?.reason).toBe('a secret of mine')
+  })
+
+  it('shows how much topics are wanted once an hour, by the rules', async () => {
+    await byWishes()
+    const demand = async () => (await own(labs().tue(1))).topics.map(({ demand }) => demand)
+    expect(await demand()).toEqual([null, null, null])
+    await byWishes({ wishWorth: 'demand' })
+    expect(await demand()).toEqual(Array(3).fill({ first: 0, all: 0 }))
+    await must(rank(labs().tue(0), ['Miso', 'Tempeh']))
+    expect(await demand()).toEqual(Array(3).fill({ first: 0, all: 0 }))
+    labs().harness.clock.advance(HOUR)
+    expect(await demand()).toEqual([
+      { first: 0, all: 1 },
+      { first: 0, all: 0 },
+      { first: 1, all: 1 },
+    ])
+    // Those of another section want groups of their own.
+    expect((await own(labs().wed(0))).topics.map(({ demand }) => demand?.all)).toEqual([0, 0, 0])
+  })
+})
+
+describe('seats by wishes', () => {
+  it('are given by the lists that count, and everybody is told which wish it is and why not a better one', async () => {
+    await byWishes({ seats: 1 })
+    for (let i = 0; i < 3; i++) await must(rank(labs().tue(i), ['Miso', 'Tempeh', 'Kefir']))
+    afterClose()
+    const { wishes: report } = await seatAll()
+    expect(report?.figures).toMatchObject({ byRank: [1, 1, 1] })
+    const told = await Promise.all([0, 1, 2].map((i) => must<OwnWhy>(labs().tue(i).get(`${wishes()}/why`))))
+    expect(told.map(({ rank }) => rank).sort()).toEqual([1, 2, 3])
+    const last = told.find(({ rank }) => rank === 3)
+    expect(last?.whyNot).toMatchObject([
+      { title: 'Miso', code: 'lot', seats: 1, wanted: 3 },
+      { title: 'Tempeh', code: 'lot', seats: 1 },
+    ])
+    expect(new Set(told.map(({ place }) => place)).size).toBe(3)
+    expect((await own(labs().tue(0))).outcome).toMatchObject({ seated: true, ranked: true })
+    // Who ranked nothing is seated after the others, where there is room, and told as much.
+    expect((await own(labs().tue(4))).outcome).toEqual({ seated: false, rank: null, ranked: false })
+  })
+
+  it('leave a record without names, which the reader of another hand finds right, for whom it is handed out', async () => {
+    await byWishes({ seats: 2 })
+    for (let i = 0; i < 4; i++) await must(rank(labs().tue(i), ['Miso', 'Tempeh']))
+    await must(rank(labs().wed(0), ['Kefir', 'Miso']))
+    expect((await labs().school.owner.get<Problem>(`${wishes()}/record`)).body.code).toBe(
+      'wishes-not-settled',
+    )
+    afterClose()
+    await seatAll('nobody-far-down')
+    const record = await must<WishRecord>(labs().school.owner.get(`${wishes()}/record`))
+    expect(JSON.stringify(record)).not.toMatch(/school\.example|Student/)
+    const file = join(mkdtempSync(join(tmpdir(), 'wishes-')), 'record.json')
+    writeFileSync(file, JSON.stringify(record))
+    expect(execFileSync('node', ['scripts/check-wishes.mjs', file], { encoding: 'utf8' })).toMatch(
+      /what the rules give/,
+    )
+    expect((await labs().tue(0).get(`${wishes()}/record`)).status).toBe(403)
+    await must(labs().school.owner.send('PUT', `${wishes()}/record`, { handedOut: true }))
+    const theirs = await must<WishRecord>(labs().tue(0).get(`${wishes()}/record`))
+    expect(theirs).toEqual(record)
+    const { code } = await must<OwnWhy>(labs().tue(0).get(`${wishes()}/why`))
+    expect(record.rows.some((row) => row.code === code)).toBe(true)
+  })
+
+  it('are given at the close by house rule, once, by what the sheet aims at', async () => {
+    await byWishes({ seats: 1, atClose: 'seat', aim: 'nobody-far-down' })
+    for (let i = 0; i < 3; i++) await must(rank(labs().tue(i), ['Miso', 'Tempeh', 'Kefir']))
+    afterClose()
+    const { log, stores, clock } = labs().harness
+    const mailer = createOutboxMailer(stores.mail, clock.now)
+    const parts = { log, stores, unit: unitWith(labs().harness, mailer), mailer, planner: createPlanner() }
+    const closing = createClosing(parts)
+    await closing.carryOut(clock.now())
+    await closing.carryOut(clock.now())
+    await closing.stop()
+    const { plans } = await settle()
+    expect(plans).toHaveLength(1)
+    expect(plans[0]?.content).toMatchObject({
+      settings: { method: 'wishes', wishes: { aim: 'nobody-far-down' } },
+      wishes: { figures: { byRank: [1, 1, 1] } },
+    })
+    expect((await must<OwnWhy>(labs().tue(0).get(`${wishes()}/why`))).aim).toBe('nobody-far-down')
+  })
+
+  it('ask before who has ranked did it for nothing, and keep the lists', async () => {
+    await byWishes()
+    await must(rank(labs().tue(0), ['Miso', 'Tempeh']))
+    const asked = await labs().school.owner.patch<Problem>(labs().at, { road: 'chosen' })
+    expect(asked.body).toMatchObject({ code: 'seated-affected', affected: [expect.anything()] })
+    await labs().rule({ road: 'chosen' })
+    expect((await labs().take(labs().tue(0), 'Tempeh/Tue lab')).status).toBe(200)
+    await labs().rule({ road: 'wished' })
+    expect((await own(labs().tue(0))).ranks).toHaveLength(2)
+  })
+
+  it('need no more wishes than a list may have; what is wrong is told beside the number', async () => {
+    const wrong = await labs().school.owner.patch<Problem>(labs().at, { wishesLeast: 11 })
+    expect(wrong.body.errors).toMatchObject([{ path: 'wishesLeast' }])
+    expect((await labs().school.owner.patch<Problem>(labs().at, { wishesMost: 0 })).status).toBe(422)
+  })
+})
