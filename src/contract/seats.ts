@@ -166,6 +166,8 @@ export interface StudentStub {
   tasks: { there: number; open: number; locked: number }
   /** Invitations that wait for an answer: to which topic, by whom. */
   invitations: { title: string; from: string | null }[]
+  /** Where topics are ranked: how many the student has, and whether that counts; null else. */
+  ranked: { topics: number; counts: boolean } | null
 }
 
 export interface StudentHome {

@@ -1,3 +1,4 @@
+import { ordinal } from '../core/ordinal.ts'
 import type { WishAim } from '../core/wishes/types.ts'
 
 /** What a seating by wishes can aim at, in words. The first is what a sheet begins with. */
@@ -42,11 +43,9 @@ const ORDINALS = [
 
 /** A rank in words: first, second, …; 11th from there on. */
 export function rankWords(rank: number): string {
-  return ORDINALS[rank - 1] ?? placeWords(rank)
+  return ORDINALS[rank - 1] ?? ordinal(rank)
 }
 
-/** A place as a number: 1st, 2nd, 3rd, 11th. */
-export function placeWords(n: number): string {
-  const end = n % 100 > 10 && n % 100 < 14 ? 'th' : ({ 1: 'st', 2: 'nd', 3: 'rd' }[n % 10] ?? 'th')
-  return `${n}${end}`
-}
+/** What stands before a wish: “your third wish”, “none of your wishes”. */
+export const wishWords = (rank: number | null): string =>
+  rank === null ? 'none of your wishes' : `your ${rankWords(rank)} wish`

@@ -7,6 +7,7 @@ import { drawPeople, type MadeUp } from './names.ts'
 import { setToWork } from './pastTerm.ts'
 import { AROMA, BENCH_INSTRUCTIONS, BENCHES, FIELD, PANELS, SAFETY, TASTING } from './plot.ts'
 import { fillRoads } from './roads.ts'
+import { fillBrewPartners, fillPastWishes } from './wishes.ts'
 import { setWork } from './work.ts'
 
 /** People of the sample whom the demo's door puts first. */
@@ -50,6 +51,7 @@ export async function fillSample(parts: FillParts): Promise<void> {
   })
   await seatAll(parts, safety, SAFETY, lot, 1, 2)
   parts.db.transaction(() => setWork(parts.stores, safety, STAFF.renske.email, parts.now, drawLots(7)))()
+  fillBrewPartners(parts, ferm, STAFF.renske)
   const benches = addSheet(parts, ferm, STAFF.renske, 'Culture benches', BENCHES, {
     seats: 4,
     floor: 3,
@@ -97,6 +99,7 @@ async function fillPastTerm(parts: FillParts, known: ReadonlySet<string>): Promi
     ...[STAFF.ifeoma, STAFF.yuki].map((person) => ({ ...person, section: '', role: 'tutor' })),
     ...students.map((person, i) => ({ ...person, section: i < 20 ? 'Mon lab' : 'Fri lab', role: 'student' })),
   ])
+  fillPastWishes(parts, course, STAFF.matteo)
   const topics = BENCHES.slice(0, 7)
   const sheet = addSheet(parts, course, STAFF.matteo, 'Culture benches', topics, {
     seats: 3,

@@ -119,7 +119,7 @@ export interface Setting {
   opens?: number
   closes?: number
   instructions?: string
-  rules?: Pick<SheetChanges, 'fullGroups' | 'invitations' | 'mixed' | 'forWhom' | 'list'>
+  rules?: Omit<SheetChanges, 'was' | 'confirmed'>
 }
 
 /** Writes a sheet as its instructor would have, some days ago; published where it has an opening time. */

@@ -21,7 +21,7 @@ import { sheetHead } from '../sheets/views.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import { tasksThere } from '../tasks/there.ts'
-import { ownWishes } from '../wishes/views.ts'
+import { ownWishes, rankedBy } from '../wishes/views.ts'
 import { convenerAmong, type Member, membersOf } from './members.ts'
 import { offeredTo } from './offered.ts'
 import type { LinePlace, Seat } from './store.ts'
@@ -298,6 +298,7 @@ function studentStub(
         title: titleOf(group),
         from,
       })),
+      ranked: rankedBy(sheet, enrolment, stores),
     },
   ]
 }

@@ -51,8 +51,15 @@ export function createWishStore(db: Db) {
     /** Every list of a sheet, of those who left too. */
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     /** Stores a list in the place of the one before. */
-    save(sheetId: number, enrolmentId: number, ranks: string, cannot: string, now: Instant): void {
-      save.run(newCode(), sheetId, enrolmentId, ranks, cannot, now)
+    save(
+      sheetId: number,
+      enrolmentId: number,
+      ranks: string,
+      cannot: string,
+      now: Instant,
+      code = newCode(),
+    ): void {
+      save.run(code, sheetId, enrolmentId, ranks, cannot, now)
     },
     /** Keeps what an applied plan was made from. */
     addSettling: (planId: number, sheetId: number, input: string) => addSettling.run(planId, sheetId, input),

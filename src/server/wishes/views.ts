@@ -3,7 +3,7 @@ import type { OwnList, OwnWishes, WishesView, WishTopic } from '../../contract/w
 import { grouped } from '../../core/grouped.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Wished } from '../../core/plan/types.ts'
-import { offeredOf } from '../../core/wishes/list.ts'
+import { countingList, offeredOf } from '../../core/wishes/list.ts'
 import { rankOf } from '../../core/wishes/rules.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { offeredTo } from '../seats/offered.ts'
@@ -75,6 +75,21 @@ export function ownWishes(
     gone,
     outcome: outcomeFor(sheet, student, list, stores),
   }
+}
+
+/** How many topics a student has ranked, and whether that counts; null where nobody ranks. */
+export function rankedBy(
+  sheet: Sheet,
+  student: Pick<Enrolment, 'id' | 'section_id'>,
+  stores: Stores,
+): { topics: number; counts: boolean } | null {
+  if (sheet.road !== 'wished') return null
+  const row = stores.wishes.of(sheet.id, student.id)
+  if (!row) return { topics: 0, counts: false }
+  const offered = topicsFor(sheet, student, stores)
+  const { ranks } = offeredOf(listOf(row), offered)
+  const counts = countingList(listOf(row), offered, { least: sheet.wishes_least }) !== null
+  return { topics: ranks.flat().length, counts }
 }
 
 /** Once seats were given by wishes: which wish somebody’s seat is. */

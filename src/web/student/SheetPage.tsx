@@ -5,6 +5,8 @@ import { keyOf } from '../data/answers.ts'
 import { call } from '../data/call.ts'
 import { Awaited } from '../kit/Awaited.tsx'
 import { Frame } from '../kit/Frame.tsx'
+import { part } from '../kit/part.tsx'
+import { Loading } from '../kit/Waiting.tsx'
 import { StudentSheetView } from './StudentSheetView.tsx'
 import { useStudentSheet } from './useStudentSheet.ts'
 
@@ -14,6 +16,12 @@ if (opened)
   void preload(keyOf(studentSheet, { sheet: opened }), () => call(studentSheet, { sheet: opened })).catch(
     () => {},
   )
+
+// Whoever takes seats as they come has nothing to rank.
+const WishedSheet = part(
+  async () => (await import('./wishes/WishedSheet.tsx')).WishedSheet,
+  <Loading what="the topics" />,
+)
 
 /** A sheet as a student chooses from it. */
 export function SheetPage() {
@@ -30,7 +38,11 @@ export function SheetPage() {
           title={shown.view.title}
           crumbs={[{ label: shown.view.course.title, to: '/' }, { label: shown.view.title }]}
         >
-          <StudentSheetView source={shown} />
+          {shown.view.rules.road === 'wished' ? (
+            <WishedSheet source={shown} />
+          ) : (
+            <StudentSheetView source={shown} />
+          )}
         </Frame>
       )}
     </Awaited>

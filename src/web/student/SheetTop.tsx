@@ -17,15 +17,16 @@ export function SheetTop({ view }: { view: StudentSheet }) {
         {view.section && ` · ${view.section}`}
       </p>
       <h1 className="text-[1.75rem]">{view.title}</h1>
-      {view.rules.road === 'chosen' && (
+      {view.rules.road !== 'made' && (
         <p className="flex flex-wrap items-center gap-x-2 gap-y-1">
-          <StateWord state={stateAt(view, now)} /> <span>{stateWords(view, view.course.zone, now)}</span>
+          <StateWord state={stateAt(view, now)} road={view.rules.road} />{' '}
+          <span>{stateWords(view, view.course.zone, now)}</span>
         </p>
       )}
       <ZoneNote
         zone={view.course.zone}
         times={[
-          ...(view.rules.road === 'chosen'
+          ...(view.rules.road !== 'made'
             ? [
                 { what: 'It opens', at: view.opensAt },
                 { what: 'It closes', at: view.closesAt },

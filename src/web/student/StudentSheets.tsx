@@ -20,17 +20,25 @@ export function StudentSheets() {
   if (!data)
     return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="your sheets" />
   const sheets = data.sheets.map((sheet) => ({ sheet, state: stateAt(sheet, now) }))
+  const waits = (sheet: StudentStub) => sheet.ranked?.counts === true
   const needed = sheets.filter(
-    ({ sheet, state }) => sheet.seats.length === 0 && (state === 'open' || state === 'scheduled'),
+    ({ sheet, state }) =>
+      sheet.seats.length === 0 && (state === 'scheduled' || (state === 'open' && !waits(sheet))),
+  )
+  // What is ranked waits for the close, or to be given out after it.
+  const ranked = sheets.filter(
+    ({ sheet, state }) =>
+      waits(sheet) && sheet.seats.length === 0 && (state === 'open' || (state === 'closed' && !lacks(sheet))),
   )
   const seated = sheets.filter(({ sheet, state }) => sheet.seats.length > 0 && state !== 'archived')
   // Closed, but something of it waits: tasks that a group would open.
   const lacking = sheets.filter(
-    ({ sheet, state }) => sheet.seats.length === 0 && state === 'closed' && sheet.tasks.locked > 0,
+    ({ sheet, state }) => sheet.seats.length === 0 && state === 'closed' && lacks(sheet),
   )
   const past = sheets.filter(
     ({ sheet, state }) =>
-      state === 'archived' || (sheet.seats.length === 0 && state === 'closed' && sheet.tasks.locked === 0),
+      state === 'archived' ||
+      (sheet.seats.length === 0 && state === 'closed' && !lacks(sheet) && !waits(sheet)),
   )
   needed.sort((a, b) => deadline(a.sheet, a.state).localeCompare(deadline(b.sheet, b.state)))
   const open = needed.filter(({ state }) => state === 'open').length
@@ -47,6 +55,16 @@ export function StudentSheets() {
           </h2>
           {needed.map(({ sheet, state }) => (
             <Needed key={sheet.code} sheet={sheet} open={state === 'open'} now={now} />
+          ))}
+        </section>
+      )}
+      {ranked.length > 0 && (
+        <section aria-labelledby="ranked" className="flex flex-col gap-3">
+          <h2 id="ranked" className="text-lg">
+            Your wishes
+          </h2>
+          {ranked.map(({ sheet, state }) => (
+            <Ranked key={sheet.code} sheet={sheet} open={state === 'open'} />
           ))}
         </section>
       )}
@@ -102,6 +120,9 @@ export function StudentSheets() {
   )
 }
 
+/** Whether somebody without a seat is kept from tasks by that. */
+const lacks = (sheet: StudentStub) => sheet.tasks.locked > 0
+
 function deadline(sheet: StudentStub, state: string): string {
   return state === 'open' ? `0${sheet.closesAt ?? '~'}` : `1${sheet.opensAt ?? '~'}`
 }
@@ -114,6 +135,23 @@ function Course({ sheet }: { sheet: StudentStub }) {
       {sheet.courseCode} {sheet.courseTitle}
       {sheet.section && ` · ${sheet.section}`}
     </p>
+  )
+}
+
+/** A sheet on which what the student ranked counts, and whose seats are not given yet. */
+function Ranked({ sheet, open }: { sheet: StudentStub; open: boolean }) {
+  const topics = sheet.ranked?.topics ?? 0
+  return (
+    <Link to={`/sheets/${sheet.code}`} className={`${CARD} border-line px-4 py-3`}>
+      <Course sheet={sheet} />
+      <h3 className="text-lg">{sheet.title}</h3>
+      <p>
+        {topics === 1 ? '1 topic' : `${topics} topics`} ranked.{' '}
+        {open && sheet.closesAt
+          ? `You can change your order until ${sayInstant(sheet.closesAt, sheet.zone)}; seats are given after that.`
+          : 'It has closed; seats are given by everybody’s wishes.'}
+      </p>
+    </Link>
   )
 }
 
@@ -146,11 +184,17 @@ function Needed({ sheet, open, now }: { sheet: StudentStub; open: boolean; now: 
       <div className="flex min-h-11 items-center justify-between gap-3 border-t tear px-4 py-2">
         <span className="flex items-center gap-2 text-soft">
           <Pip kind={open ? 'needs' : 'free'} />
-          {open
-            ? `${sheet.groupsWithRoom} of ${sheet.groups} topics have room`
-            : `${sheet.groups} topics to choose from`}
+          {!open
+            ? `${sheet.groups} topics to choose from`
+            : sheet.ranked
+              ? sheet.ranked.topics === 0
+                ? `${sheet.groups} topics, none ranked yet`
+                : `${sheet.ranked.topics} ranked, too few to count`
+              : `${sheet.groupsWithRoom} of ${sheet.groups} topics have room`}
         </span>
-        <span className="font-semibold text-seat">{open ? 'Choose now' : 'Look at it'}</span>
+        <span className="font-semibold text-seat">
+          {!open ? 'Look at it' : sheet.ranked ? 'Rank them' : 'Choose now'}
+        </span>
       </div>
     </Link>
   )

@@ -2,6 +2,7 @@ import { CalendarDays, MapPin } from 'lucide-react'
 import { memo, type ReactNode, useState } from 'react'
 import type { StudentGroup } from '../../contract/seats.ts'
 import { NO_LIMIT, seatsLeft } from '../../core/limit.ts'
+import { ordinal } from '../../core/ordinal.ts'
 import { saySlot } from '../../core/zone.ts'
 import { Button } from '../kit/Button.tsx'
 import { Markdown } from '../kit/Markdown.tsx'
@@ -146,11 +147,6 @@ function Brief({ text, folded, title }: { text: string; folded: boolean; title: 
       )}
     </>
   )
-}
-
-function ordinal(n: number): string {
-  const end = n % 100 > 10 && n % 100 < 14 ? 'th' : ({ 1: 'st', 2: 'nd', 3: 'rd' }[n % 10] ?? 'th')
-  return `${n}${end}`
 }
 
 function roomWords({ seats, taken, held, heldForYou, waiting, yourPlace }: StudentGroup): string {

@@ -10,6 +10,7 @@ export function rulesWords(rules: HouseRules, state: SheetState): string[] {
       namesWords(rules.names, true),
     ]
   const over = state === 'closed'
+  if (rules.road === 'wished') return [...(over ? [] : wishRules(rules)), namesWords(rules.names, over)]
   return [
     changingWords(rules, over),
     ...(rules.seatsEach > 1 && !over
@@ -18,6 +19,22 @@ export function rulesWords(rules: HouseRules, state: SheetState): string[] {
     namesWords(rules.names, over),
     ...(over ? [] : lineWords(rules)),
     ...(over ? [] : convenerWords(rules)),
+  ]
+}
+
+/** How seats are given by wishes, before they are. */
+function wishRules({ wishesLeast, wishesMost, cannotMost, wishWorth }: HouseRules): string[] {
+  const least =
+    wishesLeast === wishesMost ? String(wishesLeast) : `${wishesLeast} or more, ${wishesMost} at most`
+  return [
+    `Put what you want in order: ${least}. Being early makes no difference; nobody sees your order but staff.`,
+    'Seats are given by everybody’s wishes after the close. Until then you can change your order.',
+    ...(cannotMost > 0
+      ? [
+          `${cannotMost === 1 ? 'One topic' : `Up to ${cannotMost} topics`} you may leave out as impossible, with a reason that staff see.`,
+        ]
+      : []),
+    ...(wishWorth === 'demand' ? ['How much topics are wanted is counted once an hour.'] : []),
   ]
 }
 

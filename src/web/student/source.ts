@@ -1,4 +1,5 @@
 import type { StudentSheet } from '../../contract/seats.ts'
+import type { OwnList } from '../../contract/wishes.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
 import type { Fault } from '../data/call.ts'
 import type { LiveState } from '../data/live.ts'
@@ -18,6 +19,11 @@ export interface SheetSource {
   /** Asks the instructor for a change; null when the request is made. */
   ask: (from: string, to: string | null, reason: string) => Promise<Fault | null>
   withdraw: () => Promise<Fault | null>
+  /** Keeps an order of topics over a version of it, and asks for how it stands. */
+  wish: {
+    save: (order: Pick<OwnList, 'ranks' | 'cannot'>, over: number) => Promise<OwnList>
+    refetch: () => void
+  }
   /** What goes with invitations. */
   invitations: {
     invite: (group: string, person: string) => Promise<Fault | null>

@@ -4,6 +4,7 @@ import { answerInvitation, invite, withdrawInvitation } from '../../contract/inv
 import { type CountsEvent, LIVE_EVENTS, type OwnEvent, type RefreshEvent } from '../../contract/live.ts'
 import { makeRequest, withdrawRequest } from '../../contract/requests.ts'
 import { type StudentSheet, studentHome, studentSheet } from '../../contract/seats.ts'
+import { saveWishes } from '../../contract/wishes.ts'
 import { keyOf, useAnswer } from '../data/answers.ts'
 import { call, Fault, faultOf } from '../data/call.ts'
 import { useLive } from '../data/live.ts'
@@ -87,6 +88,17 @@ export function useStudentSheet(code: string): {
           stop,
           ask: (from, to, reason) => put(call(makeRequest, sheet, { from, to, reason })),
           withdraw: () => put(call(withdrawRequest, { ...sheet, request: view.request?.code ?? '' })),
+          wish: {
+            save: async ({ ranks, cannot }, over) => {
+              const list = await call(saveWishes, sheet, { ranks, cannot, over })
+              await mutate(
+                (known) => known && { ...known, wishes: known.wishes && { ...known.wishes, ...list } },
+                { revalidate: false },
+              )
+              return list
+            },
+            refetch: () => void mutate(),
+          },
           invitations: {
             invite: (group, person) => put(call(invite, { ...sheet, group }, { person })),
             takeBack: (invitation) => put(call(withdrawInvitation, { ...sheet, invitation })),

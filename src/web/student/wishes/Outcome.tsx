@@ -1,0 +1,104 @@
+import { useId, useState } from 'react'
+import type { StudentSheet } from '../../../contract/seats.ts'
+import { type OwnWhy, ownWhy, wishRecord } from '../../../contract/wishes.ts'
+import { aimLabel, wishWords } from '../../../contract/wishWords.ts'
+import { ordinal } from '../../../core/ordinal.ts'
+import { useAnswer } from '../../data/answers.ts'
+import { call } from '../../data/call.ts'
+import { download } from '../../data/download.ts'
+import { Button } from '../../kit/Button.tsx'
+import { Loading, Trouble } from '../../kit/Waiting.tsx'
+import { whyWords } from './whyWords.ts'
+
+/** Where somebody sits once seats were given by wishes: which wish it is, why not a better one, and how to check it. */
+export function Outcome({
+  view,
+  outcome,
+}: {
+  view: StudentSheet
+  outcome: { seated: boolean; rank: number | null; ranked: boolean }
+}) {
+  const { data, error, mutate } = useAnswer(ownWhy, { sheet: view.code }, { revalidateOnFocus: false })
+  const heading = useId()
+  const { seated, rank, ranked } = outcome
+  return (
+    <section
+      aria-labelledby={heading}
+      className="flex flex-col gap-2 rounded-card border border-seat bg-surface px-4 py-3"
+    >
+      <h2 id={heading} className="text-lg">
+        {!seated
+          ? 'No seat was left for you'
+          : ranked
+            ? `You have ${wishWords(rank)}`
+            : 'You have a seat; you had ranked nothing'}
+      </h2>
+      {!ranked && (
+        <p className="text-soft">
+          Who ranked nothing was seated after the others, by lot where several could be.
+        </p>
+      )}
+      {error ? (
+        <Trouble fault={error} retry={() => void mutate()} />
+      ) : data ? (
+        <Why why={data} sheet={view.code} />
+      ) : (
+        <Loading what="why" />
+      )}
+    </section>
+  )
+}
+
+function Why({ why, sheet }: { why: OwnWhy; sheet: string }) {
+  const [fault, setFault] = useState('')
+  const save = async () => {
+    try {
+      const record = await call(wishRecord, { sheet })
+      download('wishes.json', JSON.stringify(record, null, 2), 'application/json')
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : 'It could not be had. Try again.')
+    }
+  }
+  return (
+    <>
+      {why.whyNot.length > 0 && (
+        <ul className="flex flex-col gap-1.5">
+          {why.whyNot.map((one) => (
+            <li key={one.topic}>
+              <strong>{one.title}</strong> <span className="text-soft">{whyWords(one, why)}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <details>
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold text-seat">How it was decided</summary>
+        <p className="text-soft">
+          It aimed at: {aimLabel(why.aim)}. The lot number is{' '}
+          <strong className="figures">{why.lotNumber}</strong>; in the lot you were{' '}
+          <strong className="figures">{ordinal(why.place)}</strong> of {why.of}. Your row has the code{' '}
+          <strong className="figures">{why.code}</strong>, which nobody but you and staff knows.
+        </p>
+        {why.record ? (
+          <p className="mt-2 flex flex-wrap items-center gap-2">
+            <Button size="touch" onClick={() => void save()}>
+              Save the record
+            </Button>
+            <span className="text-sm text-soft">
+              Everybody’s wishes without names, the seats and the lot number: what was given can be computed
+              from it again.
+            </span>
+          </p>
+        ) : (
+          <p className="mt-1 text-sm text-soft">
+            Your instructor can hand out a record without names, from which anybody can compute this again.
+          </p>
+        )}
+        {fault && (
+          <p role="alert" className="text-ember">
+            {fault}
+          </p>
+        )}
+      </details>
+    </>
+  )
+}

@@ -1,0 +1,63 @@
+import { useSheetState } from '../../data/state.ts'
+import { Markdown } from '../../kit/Markdown.tsx'
+import { ConnectionNote } from '../Connection.tsx'
+import { OwnSeat } from '../OwnSeat.tsx'
+import { RequestNote } from '../RequestNote.tsx'
+import { RulesInWords, SheetTop } from '../SheetTop.tsx'
+import type { SheetSource } from '../source.ts'
+import { TopicStub } from '../TopicStub.tsx'
+import { Outcome } from './Outcome.tsx'
+import { Ranking } from './Ranking.tsx'
+
+/** A sheet on which topics are ranked and seats are given by wishes, as a student has it. */
+export function WishedSheet({ source }: { source: SheetSource }) {
+  const { view, invitations, wish } = source
+  const state = useSheetState(view)
+  const { wishes, groups, seats } = view
+  const own = seats.flatMap((seat) => {
+    const group = groups.find(({ code }) => code === seat.group)
+    return group ? [{ seat, group }] : []
+  })
+  const titleOf = (code: string) => groups.find((group) => group.code === code)?.title ?? 'a group'
+  return (
+    <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4">
+      <SheetTop view={view} />
+      <ConnectionNote live={source.live} />
+      {view.instructions && <Markdown text={view.instructions} />}
+      <RulesInWords view={view} state={state} />
+      <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
+      {own.map(({ seat, group }) => (
+        <TopicStub
+          key={group.code}
+          group={group}
+          own
+          zone={view.course.zone}
+          offer={NO_OFFER}
+          folded={false}
+          busy={false}
+          again={false}
+          anyBusy={false}
+          onPress={() => {}}
+        >
+          <OwnSeat group={group} seat={seat} view={view} state={state} invitations={invitations} />
+        </TopicStub>
+      ))}
+      {wishes?.outcome && <Outcome view={view} outcome={wishes.outcome} />}
+      {state === 'closed' && wishes && !wishes.outcome && own.length === 0 && (
+        <p className="rounded-card border tear p-4">
+          The sheet has closed. Seats are given by everybody’s wishes now; yours stands here, and you are told
+          by mail, as soon as it is decided.
+        </p>
+      )}
+      {wishes && wishes.topics.length > 0 ? (
+        <Ranking view={view} wishes={wishes} state={state} save={wish.save} refetch={wish.refetch} />
+      ) : (
+        <p className="mb-8 rounded-card border tear p-6 text-center text-soft">
+          No topic is offered to you on this sheet yet.
+        </p>
+      )}
+    </div>
+  )
+}
+
+const NO_OFFER = { kind: 'none', because: null } as const

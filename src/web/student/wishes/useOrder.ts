@@ -1,0 +1,43 @@
+import type { StudentSheet } from '../../../contract/seats.ts'
+import type { OwnList, OwnWishes } from '../../../contract/wishes.ts'
+import { msOf } from '../../../core/instant.ts'
+import type { DraftRules, Known } from '../../data/draft.ts'
+import { useDraft, type Writing } from '../../data/useDraft.ts'
+
+/** What a student ranks, as it is changed on the page. */
+export interface Order {
+  ranks: string[][]
+  cannot: { topic: string; reason: string }[]
+}
+
+/** Milliseconds after the last change at which it is sent. */
+const PAUSE = 500
+
+const knownOf = ({ ranks, cannot, version, now }: OwnList): Known<Order> => ({
+  value: { ranks, cannot },
+  version,
+  at: msOf(now),
+})
+
+/** A student’s order of topics, which keeps itself. */
+export function useOrder(
+  view: Pick<StudentSheet, 'code'>,
+  wishes: OwnWishes,
+  {
+    save,
+    refetch,
+  }: {
+    save: (order: Order, over: number) => Promise<OwnList>
+    refetch: () => void
+  },
+): Writing<Order> {
+  const rules: DraftRules<Order> = {
+    pause: PAUSE,
+    send: async (order, version) => knownOf(await save(order, Number(version ?? 0))),
+    // A topic that cannot be is kept once it is said why.
+    ready: ({ cannot }) => cannot.every(({ reason }) => reason.trim() !== ''),
+    fetch: refetch,
+    meanwhile: ['changed-meanwhile'],
+  }
+  return useDraft(`wishes ${view.code}`, rules, knownOf(wishes))
+}
