@@ -13,6 +13,8 @@ export interface NudgePerson {
   section: string | null
   /** The groups in which they sit, by code; none is somebody without a group. */
   groups: string[]
+  /** Where topics are ranked: whether they have ranked enough to count; null elsewhere. */
+  ranked: boolean | null
   /** When they opened the sheet first and last; null for never. */
   firstOpened: string | null
   lastOpened: string | null

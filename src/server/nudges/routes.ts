@@ -9,6 +9,7 @@ import type { AddressOf } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
+import { rankedOn } from '../wishes/lists.ts'
 import { dueAt, sendNudge, sentToday, sheetFields } from './send.ts'
 import type { Nudge, Nudged } from './store.ts'
 
@@ -84,6 +85,7 @@ function nudgesView(
   for (const { enrolment_id, group_id } of seats.ofSheet(sheet.id)) {
     seated.set(enrolment_id, [...(seated.get(enrolment_id) ?? []), groupCodes.get(group_id) ?? ''])
   }
+  const ranked = sheet.road === 'wished' ? rankedOn(sheet, stores) : null
   const visits = new Map(nudges.visits(sheet.id).map((visit) => [visit.enrolment_id, visit]))
   const nudged = nudges.nudgedOn(sheet.id)
   const last = new Map(nudged.map(({ enrolment_id, at }) => [enrolment_id, at]))
@@ -95,6 +97,7 @@ function nudgesView(
       firstName: firstName(one),
       section: section_id === null ? null : (sections.get(section_id) ?? null),
       groups: seated.get(id) ?? [],
+      ranked: ranked?.has(id) ?? null,
       firstOpened: visits.get(id)?.first_at ?? null,
       lastOpened: visits.get(id)?.last_at ?? null,
       lastNudged: last.get(id) ?? null,

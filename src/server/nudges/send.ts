@@ -10,6 +10,7 @@ import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
+import { rankedOn } from '../wishes/lists.ts'
 import type { Nudge } from './store.ts'
 
 /** What the fields of a nudge stand for, the same for everybody. */
@@ -89,10 +90,14 @@ export function dueAt({ before_close }: Nudge, { closes_at }: Sheet): Instant | 
   return before_close === null || closes_at === null ? null : shift(closes_at, -before_close * HOUR)
 }
 
-/** Active students who hold no seat on a sheet. */
-export function withoutGroup(sheet: Sheet, { audience, seats }: Stores): Enrolment[] {
-  const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
-  return audience.students(sheet).filter(({ id }) => !seated.has(id))
+/** Active students who have still to do something on a sheet: those without a seat, or, where topics are ranked, without an order that counts. */
+export function lacking(sheet: Sheet, stores: Stores): Enrolment[] {
+  const { audience, seats } = stores
+  const done =
+    sheet.road === 'wished'
+      ? rankedOn(sheet, stores)
+      : new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
+  return audience.students(sheet).filter(({ id }) => !done.has(id))
 }
 
 /**
@@ -115,6 +120,6 @@ function sendIfDue(nudge: Nudge, stores: Stores, mailer: Mailer, now: Instant): 
   if (due === null || due > now) return
   const state = sheetState(windowOf(sheet), now)
   if (state === 'draft' || state === 'scheduled') return
-  const people = state === 'open' ? withoutGroup(sheet, stores) : []
+  const people = state === 'open' ? lacking(sheet, stores) : []
   sendNudge(nudge, sheet, course, people, now, stores, mailer)
 }

@@ -55,6 +55,11 @@ export function listsOn(
   })
 }
 
+/** Students whose list counts, by enrolment. */
+export function rankedOn(sheet: Sheet, stores: ListSources): Set<number> {
+  return new Set(listsOn(sheet, stores).flatMap(({ student, counts }) => (counts ? [student.id] : [])))
+}
+
 /** Seats of several limits together; none where one of them has none. */
 export const seatsIn = (limits: readonly number[]): number =>
   limits.includes(NO_LIMIT) ? NO_LIMIT : limits.reduce((sum, n) => sum + n, 0)

@@ -8,9 +8,11 @@ import { recordOf, type WishRecord } from '../../core/wishes/record.ts'
 import { USUAL_ORDER } from '../../core/wishes/rules.ts'
 import type { WishFigures, WishSeat } from '../../core/wishes/types.ts'
 import { ProblemError } from '../http/problem.ts'
+import type { KeptPlanRow } from '../plans/store.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import type { WishSettlingRow } from './store.ts'
 
 /** What seats by wishes were given from, and what came of it. */
 export interface Settled {
@@ -48,12 +50,24 @@ export function seatsGiven(input: PlanInput, { moves }: Pick<PlanContent, 'moves
   })
 }
 
+/** The newest settling of a sheet whose plan stands, with its plan. */
+export function standingSettling(
+  { id }: Pick<Sheet, 'id'>,
+  { wishes, plans }: Pick<Stores, 'wishes' | 'plans'>,
+): { row: WishSettlingRow; plan: KeptPlanRow } | null {
+  for (const row of wishes.settlings(id)) {
+    const plan = plans.byId(row.plan_id)
+    if (plan?.applied_at && !plan.undone_at) return { row, plan }
+  }
+  return null
+}
+
 /** What the newest seats by wishes of a sheet were given from. @throws ProblemError where there are none */
 export function settledOn(sheet: Sheet, stores: Stores): Settled & { planId: number; handedOut: boolean } {
-  const row = stores.wishes.settling(sheet.id)
-  const plan = row && stores.plans.byId(row.plan_id)
-  if (!row || !plan)
+  const found = standingSettling(sheet, stores)
+  if (!found)
     throw new ProblemError('wishes-not-settled', 'No seats were given by wishes on this sheet so far.')
+  const { row, plan } = found
   const input = JSON.parse(row.input) as PlanInput
   const content = JSON.parse(plan.content) as PlanContent
   return { input, seats: seatsGiven(input, content), planId: row.plan_id, handedOut: row.handed_out === 1 }

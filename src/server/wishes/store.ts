@@ -40,9 +40,8 @@ export function createWishStore(db: Db) {
   const addSettling = db.prepare<[number, number, string]>(
     'INSERT OR REPLACE INTO wish_settling (plan_id, sheet_id, input) VALUES (?, ?, ?)',
   )
-  const settling = db.prepare<[number], WishSettlingRow>(
-    `SELECT w.plan_id, w.sheet_id, w.input, w.handed_out FROM wish_settling w JOIN plan p ON p.id = w.plan_id
-     WHERE w.sheet_id = ? AND p.applied_at IS NOT NULL AND p.undone_at IS NULL ORDER BY w.plan_id DESC LIMIT 1`,
+  const settlings = db.prepare<[number], WishSettlingRow>(
+    'SELECT plan_id, sheet_id, input, handed_out FROM wish_settling WHERE sheet_id = ? ORDER BY plan_id DESC',
   )
   const handOut = db.prepare<[number, number]>('UPDATE wish_settling SET handed_out = ? WHERE plan_id = ?')
   return {
@@ -63,8 +62,8 @@ export function createWishStore(db: Db) {
     },
     /** Keeps what an applied plan was made from. */
     addSettling: (planId: number, sheetId: number, input: string) => addSettling.run(planId, sheetId, input),
-    /** The newest settling of a sheet that stands. */
-    settling: (sheetId: number) => settling.get(sheetId),
+    /** Every settling of a sheet, the newest first, those among them whose plan was taken back. */
+    settlings: (sheetId: number) => settlings.all(sheetId),
     handOut: (planId: number, out: boolean) => handOut.run(out ? 1 : 0, planId),
   }
 }

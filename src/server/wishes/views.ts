@@ -10,6 +10,7 @@ import { offeredTo } from '../seats/offered.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { listOf, listsOn, seatsIn, topicsFor } from './lists.ts'
+import { standingSettling } from './settling.ts'
 
 /** What a student has kept so far, as it was kept but for topics that are not offered any more. */
 export function ownList(
@@ -97,9 +98,10 @@ function outcomeFor(
   sheet: Sheet,
   student: Pick<Enrolment, 'id'>,
   { ranks }: Pick<OwnList, 'ranks'>,
-  { seats, sheets, wishes }: Stores,
+  stores: Stores,
 ): OwnWishes['outcome'] {
-  if (!wishes.settling(sheet.id)) return null
+  if (!standingSettling(sheet, stores)) return null
+  const { seats, sheets } = stores
   const [seat] = seats.heldBy(sheet.id, student.id)
   const group = seat && sheets.groupById(seat.group_id)
   const topic = group && sheets.topicById(group.topic_id)
@@ -142,8 +144,7 @@ export function wishedOn(sheet: Sheet, stores: Stores): Wished {
 export function wishesView(sheet: Sheet, now: Instant, stores: Stores): WishesView {
   const topics = new Map(stores.sheets.topics(sheet.id).map(({ id, code }) => [id, code]))
   const codeOf = (id: number) => topics.get(id) ?? ''
-  const settling = stores.wishes.settling(sheet.id)
-  const plan = settling && stores.plans.byId(settling.plan_id)
+  const settling = standingSettling(sheet, stores)
   return {
     now,
     lists: listsOn(sheet, stores).map(({ row, student, list, counts }) => ({
@@ -153,9 +154,10 @@ export function wishesView(sheet: Sheet, now: Instant, stores: Stores): WishesVi
       savedAt: row.changed_at,
       counts,
     })),
-    settled:
-      settling && plan?.applied_at
-        ? { plan: plan.code, at: plan.applied_at, handedOut: settling.handed_out === 1 }
-        : null,
+    settled: settling && {
+      plan: settling.plan.code,
+      at: settling.plan.applied_at ?? '',
+      handedOut: settling.row.handed_out === 1,
+    },
   }
 }

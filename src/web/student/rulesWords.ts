@@ -22,12 +22,16 @@ export function rulesWords(rules: HouseRules, state: SheetState): string[] {
   ]
 }
 
-/** How seats are given by wishes, before they are. */
-function wishRules({ wishesLeast, wishesMost, cannotMost, wishWorth }: HouseRules): string[] {
-  const least =
+/** What is asked of whoever ranks. */
+export function rankWords({ wishesLeast, wishesMost }: HouseRules): string {
+  const many =
     wishesLeast === wishesMost ? String(wishesLeast) : `${wishesLeast} or more, ${wishesMost} at most`
+  return `Put what you want in order: ${many}. Being early makes no difference; nobody sees your order but staff.`
+}
+
+/** How seats are given by wishes, before they are. */
+function wishRules({ cannotMost, wishWorth }: HouseRules): string[] {
   return [
-    `Put what you want in order: ${least}. Being early makes no difference; nobody sees your order but staff.`,
     'Seats are given by everybody’s wishes after the close. Until then you can change your order.',
     ...(cannotMost > 0
       ? [

@@ -5,6 +5,8 @@ import { initials } from '../../../core/names.ts'
 import { PipRow } from '../../kit/Pip.tsx'
 import { DROP, PICK, useDraggedOver } from './drops.ts'
 import { pickKey } from './picks.ts'
+import { Caps, wantedWords } from './wished/Caps.tsx'
+import type { Wanted } from './wished/wanted.ts'
 
 /** How the people of a group are shown in the field. */
 export type Shown = 'pips' | 'initials' | 'names'
@@ -27,6 +29,7 @@ export const GroupCell = memo(function GroupCell({
   dimmed,
   pointedPerson,
   mayDrag = false,
+  wanted,
   onPick,
 }: {
   label: string
@@ -42,6 +45,8 @@ export const GroupCell = memo(function GroupCell({
   pointedPerson: string | null
   /** Whether those who sit there can be dragged elsewhere. */
   mayDrag?: boolean
+  /** How much it is wanted, where topics are ranked. */
+  wanted?: Wanted
   onPick: (group: string | null) => void
 }) {
   const { seats, floor, held, line } = group
@@ -57,6 +62,7 @@ export const GroupCell = memo(function GroupCell({
     held > 0 ? `${held} kept free` : '',
     line.length > 0 ? `${line.length} in line` : '',
     yours ? 'yours to look after' : '',
+    wanted ? wantedWords(wanted) : '',
   ]
     .filter(Boolean)
     .join(', ')
@@ -76,7 +82,10 @@ export const GroupCell = memo(function GroupCell({
         {shown !== 'pips' && names.length > 0 && `, by ${names.map(({ name }) => name).join(', ')}`}
       </span>
       {shown === 'pips' ? (
-        <PipRow taken={taken} seats={seats} held={held} />
+        <span className="flex flex-col gap-1 py-1">
+          {wanted && <Caps wanted={wanted} seats={seats} />}
+          <PipRow taken={taken} seats={seats} held={held} />
+        </span>
       ) : (
         <span
           aria-hidden="true"

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react'
-import { useEffect } from 'react'
+import { type ReactNode, useEffect } from 'react'
 import { Link } from 'react-router'
 import type { RunView } from '../../../contract/seats.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
@@ -23,6 +23,7 @@ export function GroupPanel({
   seating,
   onChanged,
   onClose,
+  children,
 }: {
   view: RunView
   group: RunView['groups'][number]
@@ -30,6 +31,8 @@ export function GroupPanel({
   /** Called when something of the group was changed. */
   onChanged: () => void
   onClose: () => void
+  /** What stands before who sits there. */
+  children?: ReactNode
 }) {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => event.key === 'Escape' && !event.defaultPrevented && onClose()
@@ -87,6 +90,7 @@ export function GroupPanel({
       {group.startsAt && (
         <p className="figures text-soft">{saySlot(group.startsAt, group.endsAt, view.course.zone)}</p>
       )}
+      {children}
       <p className="mt-2 flex items-center gap-2">
         <PipRow taken={members.length} seats={group.seats} held={group.held} />
         <span className="figures text-soft">

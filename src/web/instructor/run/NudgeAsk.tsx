@@ -9,7 +9,7 @@ import { Loading, Trouble } from '../../kit/Waiting.tsx'
 import { NudgeHistory } from './NudgeHistory.tsx'
 import { NudgeLater } from './NudgeLater.tsx'
 import { NudgeNow } from './NudgeNow.tsx'
-import { FIRST_TEXT, GROUP_TEXT } from './nudging.ts'
+import { FIRST_TEXT, GROUP_TEXT, RANK_TEXT } from './nudging.ts'
 
 const TAB =
   'border-b-2 border-transparent pb-1 font-semibold text-soft data-[state=active]:border-ember data-[state=active]:text-ink'
@@ -30,7 +30,10 @@ export function NudgeAsk({
 }) {
   const { data, error, mutate } = useAnswer(nudges, { sheet: view.code }, { refreshInterval: 5_000 })
   const [tab, setTab] = useState('write')
-  const unsent = useUnsent(`letter ${view.code} ${group ?? ''}`, group === null ? FIRST_TEXT : GROUP_TEXT)
+  const unsent = useUnsent(
+    `letter ${view.code} ${group ?? ''}`,
+    group !== null ? GROUP_TEXT : view.rules.road === 'wished' ? RANK_TEXT : FIRST_TEXT,
+  )
   const [draft, setDraft] = [unsent.value, unsent.write]
   const put = (next: NudgesView) => void mutate(next, { revalidate: false })
   return (

@@ -4,6 +4,7 @@ import type { RunView } from '../../../contract/seats.ts'
 import { changeSheet } from '../../../contract/sheets.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { call } from '../../data/call.ts'
+import { useSheetState } from '../../data/state.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { Check } from '../../kit/Check.tsx'
@@ -32,7 +33,10 @@ export function NudgeNow({
   put: (view: NudgesView) => void
   onSent: () => void
 }) {
-  const [whom, setWhom] = useState<Whom>(group === null ? 'no-group' : 'groups')
+  const open = useSheetState(view) === 'open'
+  const [whom, setWhom] = useState<Whom>(
+    group !== null ? 'groups' : view.rules.road === 'wished' && open ? 'not-ranked' : 'no-group',
+  )
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set(group === null ? [] : [group]))
   const [section, setSection] = useState(shown)
   const [reader, setReader] = useState('')
@@ -60,6 +64,9 @@ export function NudgeNow({
   }
   const count = (choice: Whom) => peopleFor(data.people, choice, section, chosen).length
   const choices: { value: Whom; label: string }[] = [
+    ...(view.rules.road === 'wished'
+      ? [{ value: 'not-ranked' as const, label: `Ranked nothing, or too little (${count('not-ranked')})` }]
+      : []),
     { value: 'no-group', label: `No group yet (${count('no-group')})` },
     { value: 'never-opened', label: `No group, never opened the sheet (${count('never-opened')})` },
     { value: 'opened', label: `No group, has opened the sheet (${count('opened')})` },

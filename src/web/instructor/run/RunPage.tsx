@@ -30,6 +30,11 @@ import { Tray } from './Tray.tsx'
 import { useRunSheet } from './useRunSheet.ts'
 import { useSeating } from './useSeating.ts'
 import { WindowRuler } from './WindowRuler.tsx'
+import type { RunWishes } from './wished/useRunWishes.ts'
+import { WhatHelps } from './wished/WhatHelps.tsx'
+import { WishColumn } from './wished/WishColumn.tsx'
+import { WishRun } from './wished/WishRun.tsx'
+import type { Wanted } from './wished/wanted.ts'
 
 /** Run: watch a sheet fill, seat people by hand, write to those who have no group. */
 export function RunPage() {
@@ -75,7 +80,7 @@ function Running({
       sheet={view}
       note={live !== 'live' && <output className="text-sun-ink">· {liveWords(live)}</output>}
       aside={
-        view.rules.road === 'chosen' && (
+        view.rules.road !== 'made' && (
           <WindowRuler sheet={view} seats={view.seats} {...(view.mayEdit && { onChange: moveEnd })} />
         )
       }
@@ -85,7 +90,11 @@ function Running({
           There is nothing to watch yet: the sheet has no topics. Write them under Compose.
         </p>
       ) : (
-        <Watch view={view} show={show} refetch={refetch} />
+        <WishRun view={view}>
+          {(wished, trouble) => (
+            <Watch view={view} wished={wished} trouble={trouble} show={show} refetch={refetch} />
+          )}
+        </WishRun>
       )}
     </SheetFrame>
   )
@@ -93,10 +102,15 @@ function Running({
 
 function Watch({
   view,
+  wished,
+  trouble,
   show,
   refetch,
 }: {
   view: RunView
+  /** Where topics are ranked; null until it is there, and everywhere else. */
+  wished: RunWishes | null
+  trouble: string | null
   show: (changes: readonly SeatingChange[]) => void
   refetch: () => void
 }) {
@@ -147,20 +161,35 @@ function Watch({
       className="flex min-h-0 flex-1 flex-col"
     >
       <div className="grid min-h-0 flex-1 grid-cols-[14.25rem_minmax(0,1fr)_auto] max-lg:grid-cols-1">
-        <TallyColumn
-          view={view}
-          tally={standing}
-          floors={view.groups.map(({ floor }) => floor)}
-          waiting={waiting}
-          section={section}
-          onNudge={() => setParams({ nudge: 'none' }, { replace: true })}
-          {...(view.publishedAt !== null &&
-            view.maySeat !== 'none' && { tells: tells.value, onTells: tells.write })}
-        />
+        {wished ? (
+          <WishColumn
+            view={view}
+            wishes={wished.wishes}
+            forecast={wished.forecast}
+            fault={wished.fault}
+            onNudge={() => setParams({ nudge: 'none' }, { replace: true })}
+          />
+        ) : (
+          <TallyColumn
+            view={view}
+            tally={standing}
+            floors={view.groups.map(({ floor }) => floor)}
+            waiting={waiting}
+            section={section}
+            onNudge={() => setParams({ nudge: 'none' }, { replace: true })}
+            {...(view.publishedAt !== null &&
+              view.maySeat !== 'none' && { tells: tells.value, onTells: tells.write })}
+          />
+        )}
         <div className="flex min-h-0 min-w-0 flex-col bg-surface">
           <div className="flex min-h-9 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3 py-0.5">
             <ShownAs shown={shown} onShown={setShown} />
             <LookBar look={look} onLook={setLook} />
+            {trouble && (
+              <span role="alert" className="text-sm text-ember">
+                {trouble}
+              </span>
+            )}
             {view.mayEdit && (
               <span className="ml-auto">
                 <AddGroup view={view} onAdded={refetch} />
@@ -176,6 +205,7 @@ function Watch({
             pointedTopic={topic}
             pointedPerson={person}
             mayDrag={mayDrag}
+            {...(wished && { wanted: wished.wanted })}
             onPick={open}
           />
         </div>
@@ -187,7 +217,16 @@ function Watch({
             seating={seating}
             onChanged={refetch}
             onClose={() => open(null)}
-          />
+          >
+            {wished?.wanted.has(group.code) && (
+              <WhatHelps
+                view={view}
+                group={group}
+                wanted={wished.wanted.get(group.code) as Wanted}
+                input={wished.input}
+              />
+            )}
+          </GroupPanel>
         )}
       </div>
       {view.requests > 0 && <Requests view={view} onAnswered={refetch} />}

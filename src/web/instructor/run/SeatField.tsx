@@ -5,6 +5,7 @@ import { columnsOf } from '../columns.ts'
 import { arranged, type Look } from './arranged.ts'
 import { SCROLLS } from './drops.ts'
 import { GroupCell, type Named, type Shown } from './GroupCell.tsx'
+import type { Wanted } from './wished/wanted.ts'
 
 /** The seat field: a row per topic, a column per section and for groups of all sections, each cell a group. */
 export function SeatField({
@@ -16,6 +17,7 @@ export function SeatField({
   pointedTopic,
   pointedPerson,
   mayDrag = NONE,
+  wanted,
   onPick,
 }: {
   view: RunView
@@ -27,6 +29,8 @@ export function SeatField({
   pointedPerson: string | null
   /** Whether those who sit in a group can be dragged elsewhere. */
   mayDrag?: (group: RunView['groups'][number]) => boolean
+  /** How much each group is wanted, where topics are ranked. */
+  wanted?: ReadonlyMap<string, Wanted>
   onPick: (group: string | null) => void
 }) {
   const columns = columnsOf(view.sections, view.groups)
@@ -99,6 +103,7 @@ export function SeatField({
                             : null
                         }
                         mayDrag={mayDrag(group)}
+                        {...wantedOf(wanted, group.code)}
                         onPick={onPick}
                       />
                     )}
@@ -132,4 +137,10 @@ function useNamesIn(view: RunView): ReadonlyMap<string, Named[]> {
   }, [view.people, view.away, view.seats])
   // What says the same stays the same, so that only the cells that a change touches are drawn anew.
   return useSameEach(named)
+}
+
+/** How much a group is wanted, as its cell takes it. */
+function wantedOf(wanted: ReadonlyMap<string, Wanted> | undefined, group: string): { wanted?: Wanted } {
+  const own = wanted?.get(group)
+  return own ? { wanted: own } : {}
 }

@@ -8,6 +8,7 @@ const person = (code: string, more: Partial<NudgePerson> = {}): NudgePerson => (
   firstName: code,
   section: 'tue',
   groups: [],
+  ranked: null,
   firstOpened: null,
   lastOpened: null,
   lastNudged: null,

@@ -2,7 +2,7 @@ import type { NudgePerson, NudgesView } from '../../../contract/nudges.ts'
 import { fillFields } from '../../../core/nudge.ts'
 
 /** Whom a nudge goes to, before single people are picked. */
-export type Whom = 'no-group' | 'never-opened' | 'opened' | 'seated' | 'everybody' | 'groups'
+export type Whom = 'not-ranked' | 'no-group' | 'never-opened' | 'opened' | 'seated' | 'everybody' | 'groups'
 
 /** The people of a choice, in a section or in all; of the groups chosen, where groups are. */
 export function peopleFor(
@@ -13,6 +13,7 @@ export function peopleFor(
 ): NudgePerson[] {
   const without = ({ groups }: NudgePerson) => groups.length === 0
   const fits: Record<Whom, (person: NudgePerson) => boolean> = {
+    'not-ranked': ({ ranked }) => ranked === false,
     'no-group': without,
     'never-opened': (person) => without(person) && person.firstOpened === null,
     opened: (person) => without(person) && person.firstOpened !== null,
@@ -51,6 +52,16 @@ export const FIRST_TEXT = {
 you have no group yet on “{sheet}”. It closes {closes}, in {time left}.
 
 Take a seat here: {link}`,
+}
+
+/** The same where topics are ranked. */
+export const RANK_TEXT = {
+  subject: '{sheet}: rank the topics',
+  text: `Dear {first name},
+
+you have ranked nothing yet on “{sheet}”, or too little for it to count. It closes {closes}, in {time left}; being early makes no difference, but who has ranked nothing is seated after the others.
+
+Rank the topics here: {link}`,
 }
 
 export const GROUP_TEXT = {

@@ -4,6 +4,7 @@ import { DEFAULT_ORDER } from '../../../core/names.ts'
 import { SECTION_MARK } from '../../../core/pattern.ts'
 import type { PlanMethod } from '../../../core/plan/types.ts'
 import { type GroupCount, saySizes } from '../../../core/supply.ts'
+import type { Priority } from '../../../core/wishes/rules.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Card } from '../../kit/Card.tsx'
 import { Check } from '../../kit/Check.tsx'
@@ -20,6 +21,12 @@ import {
   madeIn,
 } from './input.ts'
 import { NameOrderFields } from './NameOrderFields.tsx'
+
+const BY_WISHES = {
+  value: 'wishes' as const,
+  label: 'By wishes',
+  notice: 'As students ranked the topics; who ranked nothing comes after the others, by lot.',
+}
 
 const METHODS: { value: PlanMethod; label: string; notice: string }[] = [
   {
@@ -56,24 +63,26 @@ export function HowCard({
   return (
     <Card title="How to seat the rest">
       <div role="radiogroup" aria-label="How to seat the rest" className="mt-2 flex flex-col gap-1.5">
-        {METHODS.map(({ value, label, notice }) => (
-          <label
-            key={value}
-            className={`flex cursor-pointer items-start gap-2.5 rounded-field border px-3 py-1.5 ${method === value ? 'border-seat bg-seat-soft' : 'border-line-strong'}`}
-          >
-            <input
-              type="radio"
-              name="method"
-              className="mt-1 accent-seat"
-              checked={method === value}
-              onChange={() => change({ method: value })}
-            />
-            <span>
-              <span className="font-semibold">{label}</span>
-              <span className="block text-sm text-soft">{notice}</span>
-            </span>
-          </label>
-        ))}
+        {(view.rules.road === 'wished' ? [BY_WISHES, ...METHODS] : METHODS).map(
+          ({ value, label, notice }) => (
+            <label
+              key={value}
+              className={`flex cursor-pointer items-start gap-2.5 rounded-field border px-3 py-1.5 ${method === value ? 'border-seat bg-seat-soft' : 'border-line-strong'}`}
+            >
+              <input
+                type="radio"
+                name="method"
+                className="mt-1 accent-seat"
+                checked={method === value}
+                onChange={() => change({ method: value })}
+              />
+              <span>
+                <span className="font-semibold">{label}</span>
+                <span className="block text-sm text-soft">{notice}</span>
+              </span>
+            </label>
+          ),
+        )}
       </div>
       <label className="mt-3 flex flex-col gap-1 text-sm text-soft">
         Into
@@ -139,6 +148,7 @@ export function HowCard({
           onChanged={refetch}
         />
       )}
+      {method === 'wishes' && <WhatFirst choices={choices} change={change} />}
       {method !== 'surname' && (
         <div className="mt-3 border-t tear pt-2">
           <label className="flex items-center justify-between gap-2">
@@ -171,6 +181,43 @@ export function HowCard({
     </Card>
   )
 }
+
+/** What counts before what, once as few as can be are left. */
+function WhatFirst({
+  choices: { byWishes },
+  change,
+}: {
+  choices: Choices
+  change: (more: Partial<Choices>) => void
+}) {
+  return (
+    <label className="mt-3 flex flex-col gap-1 text-sm text-soft">
+      Nobody left comes first, then
+      <Choice
+        value={byWishes.order.join(' ')}
+        onValue={(value) => change({ byWishes: { ...byWishes, order: value.split(' ') as Priority[] } })}
+        className="font-semibold"
+      >
+        {ORDERS.map((order) => (
+          <option key={order.join(' ')} value={order.join(' ')}>
+            {order.map((one) => PRIORITIES[one]).join(', ')}
+          </option>
+        ))}
+      </Choice>
+    </label>
+  )
+}
+
+const PRIORITIES: Record<Priority, string> = { floors: 'floors', moved: 'few moves', wishes: 'wishes' }
+/** The usual order first. */
+const ORDERS: readonly (readonly Priority[])[] = [
+  ['floors', 'moved', 'wishes'],
+  ['floors', 'wishes', 'moved'],
+  ['moved', 'floors', 'wishes'],
+  ['moved', 'wishes', 'floors'],
+  ['wishes', 'floors', 'moved'],
+  ['wishes', 'moved', 'floors'],
+]
 
 const COUNTED: Record<GroupCount['by'], string> = {
   number: 'Groups',

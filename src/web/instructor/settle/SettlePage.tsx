@@ -20,6 +20,7 @@ import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
 import { Button } from '../../kit/Button.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
+import { AimTable } from './AimTable.tsx'
 import { ApplyAsk } from './ApplyAsk.tsx'
 import { BalanceCard } from './BalanceCard.tsx'
 import { Compared, type Opened } from './Compared.tsx'
@@ -52,6 +53,7 @@ import { PlannedField } from './PlannedField.tsx'
 import { Planning } from './Planning.tsx'
 import { Proof } from './Proof.tsx'
 import { Troubles } from './Troubles.tsx'
+import { useAims } from './useAims.ts'
 import { useMending } from './useMending.ts'
 import { usePlanner } from './usePlanner.ts'
 
@@ -93,8 +95,8 @@ function Settling({
   // What was chosen is there again after a look at Run, or a reload.
   const said = useLocation().state as { making?: Making; fresh?: string[] } | null
   const first = useMemo(
-    () => ({ ...firstChoices(view.lotNumber), making: said?.making ?? null, fresh: said?.fresh ?? [] }),
-    [view.lotNumber, said],
+    () => ({ ...firstChoices(view), making: said?.making ?? null, fresh: said?.fresh ?? [] }),
+    [view, said],
   )
   const chosen = useUnsent(`settle ${view.code}`, packed(first))
   const choices = useMemo(() => unpacked(chosen.value), [chosen.value])
@@ -117,6 +119,8 @@ function Settling({
   const ground = useSame({ basis, sections, topics, sat, attributes })
   const input = useMemo(() => (mayEdit ? inputOf(ground, choices) : null), [mayEdit, ground, choices])
   const planner = usePlanner(opened ? null : input)
+  const byWishes = choices.method === 'wishes'
+  const aims = useAims(byWishes ? input : null)
   const made = useMemo(() => madeGroups(ground, madeIn(ground, choices), choices.making), [ground, choices])
   const planned = useMemo(
     () => (planner.plan && input ? contentOf(planner.plan, input, choices, made) : null),
@@ -182,7 +186,7 @@ function Settling({
     if (fault) return
     setOpened(null)
     setBeside(null)
-    setChoices(firstChoices(view.lotNumber))
+    setChoices(firstChoices(view))
   }
   const count = content ? content.moves.length + content.left.filter(({ from }) => from !== null).length : 0
   const handsOut = view.rules.road === 'made' && view.publishedAt === null
@@ -212,7 +216,7 @@ function Settling({
     if (fault?.code === 'plan-does-not-fit') setMisfits(fault.problem.concerns ?? [])
     if (fault) return
     setOpened(null)
-    setChoices(firstChoices(view.lotNumber))
+    setChoices(firstChoices(view))
   }
   const touched =
     opened !== null ||
@@ -238,7 +242,7 @@ function Settling({
             onDiscard={() => {
               setOpened(null)
               setMisfits([])
-              setChoices(firstChoices(view.lotNumber))
+              setChoices(firstChoices(view))
             }}
             onKeep={() => void keep()}
             onApply={() => {
@@ -268,7 +272,7 @@ function Settling({
           {view.mayEdit && (
             <ImportSeats
               view={view}
-              onRead={(pins) => change({ ...firstChoices(view.lotNumber), release: 'none', pins })}
+              onRead={(pins) => change({ ...firstChoices(view), release: 'none', pins })}
             />
           )}
           <KeptPlans
@@ -292,6 +296,15 @@ function Settling({
           ) : (
             <>
               <div className="flex flex-col gap-3 border-b border-line px-5 py-3">
+                {byWishes && (
+                  <AimTable
+                    aim={content.settings.wishes?.aim ?? choices.byWishes.aim}
+                    aims={aims}
+                    {...(!opened && {
+                      onAim: (aim) => change({ byWishes: { ...choices.byWishes, aim } }),
+                    })}
+                  />
+                )}
                 {opened && (
                   <p className="flex flex-wrap items-center gap-2 rounded-field bg-seat-soft px-3 py-1.5">
                     {opened.proposed
@@ -324,7 +337,7 @@ function Settling({
                   <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>
                     {asField ? 'As a list of moves' : 'As the seat field'}
                   </Button>
-                  {!opened && input && content.settings.method !== 'surname' && !content.mix && (
+                  {!opened && input && content.settings.method !== 'surname' && !byWishes && !content.mix && (
                     <Button size="small" onClick={() => setDrawn(true)}>
                       How was this drawn?
                     </Button>

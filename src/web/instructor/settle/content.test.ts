@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest'
 import type { PlanContent } from '../../../contract/plans.ts'
+import { CAREFUL } from '../../../core/rules.ts'
 import { changesIn, titleFor } from './content.ts'
 import { firstChoices } from './input.ts'
 
@@ -19,7 +20,7 @@ it('a plan’s changes are told in words, those that are none left out', () => {
 })
 
 it('a plan is called after how it was made', () => {
-  const choices = firstChoices(7)
+  const choices = firstChoices({ lotNumber: 7, rules: CAREFUL })
   expect(titleFor(choices)).toBe('Evenly')
   expect(titleFor({ ...choices, method: 'lot', pins: new Map([['a', 'g']]) })).toBe('By lot, changed by hand')
 })

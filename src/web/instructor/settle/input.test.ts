@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { SettleView } from '../../../contract/plans.ts'
 import { makePlan } from '../../../core/plan/plan.ts'
+import { CAREFUL } from '../../../core/rules.ts'
 import { firstChoices, firstMaking, inputOf, madeGroups, madeIn, packed, unpacked } from './input.ts'
 
 const view = {
@@ -34,7 +35,7 @@ const view = {
     keepings: [],
   },
 } as unknown as SettleView
-const choices = firstChoices(48_213)
+const choices = firstChoices({ lotNumber: 48_213, rules: CAREFUL })
 const making = firstMaking({ basis: view.basis, mixed: false })
 
 describe('groups made for a plan', () => {

@@ -1,8 +1,10 @@
 import { type MadeGroups, madeKey, type SettleView } from '../../../contract/plans.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { inSection, namesSection, SECTION_MARK, topicsOfPattern } from '../../../core/pattern.ts'
-import type { Mixing, PlanGroup, PlanInput, PlanMethod } from '../../../core/plan/types.ts'
+import type { ByWishes, Mixing, PlanGroup, PlanInput, PlanMethod } from '../../../core/plan/types.ts'
+import type { HouseRules } from '../../../core/rules.ts'
 import { type GroupCount, groupSizes } from '../../../core/supply.ts'
+import { USUAL_ORDER } from '../../../core/wishes/rules.ts'
 
 /** Groups to be made: how many, whether each is for all sections together, and how they are called. */
 export interface Making extends GroupCount {
@@ -44,11 +46,18 @@ export interface Choices {
   /** Attributes that people are mixed by, or gathered by, the weightiest first. */
   balance: readonly Balance[]
   pins: ReadonlyMap<string, string | null>
+  /** By wishes: what is aimed at, and what counts before what. */
+  byWishes: ByWishes
 }
 
-export function firstChoices(lotNumber: number): Choices {
+/** What is chosen where nothing else is: by wishes where the sheet gives seats so, else evenly. */
+export function firstChoices({
+  lotNumber,
+  rules,
+}: Pick<SettleView, 'lotNumber'> & { rules: Pick<HouseRules, 'road' | 'aim'> }): Choices {
   return {
-    method: 'evenly',
+    method: rules.road === 'wished' ? 'wishes' : 'evenly',
+    byWishes: { aim: rules.aim, order: [...USUAL_ORDER] },
     lotNumber,
     floorsFirst: true,
     mayDissolve: false,
@@ -74,6 +83,7 @@ export function unpacked(choices: PackedChoices): Choices {
     ...choices,
     fresh: choices.fresh ?? [],
     balance: choices.balance ?? [],
+    byWishes: choices.byWishes ?? { aim: 'most-first', order: [...USUAL_ORDER] },
     pins: new Map(choices.pins),
   }
 }
@@ -189,7 +199,7 @@ export function inputOf(view: Ground, choices: Choices): PlanInput {
   const groups = choices.making ? basis.groups.map((group) => ({ ...group, closed: true })) : basis.groups
   const known = new Set(basis.people.map(({ key }) => key))
   const places = new Set([...groups, ...added].map(({ key }) => key))
-  const { method, lotNumber, floorsFirst, mayDissolve, release, released, pins } = choices
+  const { method, lotNumber, floorsFirst, mayDissolve, release, released, pins, byWishes } = choices
   return {
     ...basis,
     groups: [...groups, ...added],
@@ -198,7 +208,7 @@ export function inputOf(view: Ground, choices: Choices): PlanInput {
     floorsFirst,
     mayDissolve: mayDissolve && floorsFirst,
     release: release === 'some' ? released : release,
-    ...mixingOf(view, choices),
+    ...(method === 'wishes' ? { byWishes } : mixingOf(view, choices)),
     // What was set by hand is kept over a reload; people and groups may be gone by then.
     pins: [...pins].flatMap(([person, group]) =>
       known.has(person) && (group === null || places.has(group)) ? [{ person, group }] : [],

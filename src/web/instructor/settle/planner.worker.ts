@@ -1,9 +1,24 @@
 import { chancesOf } from '../../../core/plan/chances.ts'
 import { makePlan } from '../../../core/plan/plan.ts'
-import type { Plan, PlanInput } from '../../../core/plan/types.ts'
+import type { Plan, PlanFigures, PlanInput, WishReport } from '../../../core/plan/types.ts'
+import { type Help, helpFor } from '../../../core/wishes/help.ts'
+import { USUAL_ORDER } from '../../../core/wishes/rules.ts'
+import type { WishAim } from '../../../core/wishes/types.ts'
 
-/** What is asked of the worker: a plan, or what chances the lot gave. */
-export type PlannerAsk = { kind: 'plan'; input: PlanInput } | { kind: 'chances'; input: PlanInput }
+/** What is asked of the worker: a plan, what chances the lot gave, or what each of several aims would come to. */
+export type PlannerAsk =
+  | { kind: 'plan'; input: PlanInput }
+  | { kind: 'chances'; input: PlanInput }
+  | { kind: 'aims'; input: PlanInput; aims: readonly WishAim[] }
+  | { kind: 'help'; input: PlanInput; group: string }
+
+/** What one aim would come to. */
+export interface AimTold {
+  aim: WishAim
+  figures: WishReport['figures']
+  after: PlanFigures
+  proven: boolean
+}
 
 /**
  * What the worker says: how far it has come; a plan, the first soon and then better ones, and whether it is the last;
@@ -13,6 +28,8 @@ export type PlannerSays =
   | { kind: 'progress'; share: number }
   | { kind: 'plan'; plan: Plan; last: boolean }
   | { kind: 'chances'; chances: ReturnType<typeof chancesOf> }
+  | { kind: 'aim'; told: AimTold; last: boolean }
+  | { kind: 'help'; helps: Help[] }
   | { kind: 'broken'; message: string }
 
 const say = (said: PlannerSays) => postMessage(said)
@@ -24,6 +41,8 @@ addEventListener('message', ({ data }: MessageEvent<PlannerAsk>) => {
   try {
     const onProgress = (share: number) => say({ kind: 'progress', share })
     if (data.kind === 'chances') return say({ kind: 'chances', chances: chancesOf(data.input, onProgress) })
+    if (data.kind === 'help') return say({ kind: 'help', helps: helpFor(data.input, data.group) })
+    if (data.kind === 'aims') return tellAims(data.input, data.aims)
     let told = Number.NEGATIVE_INFINITY
     const onBetter = (plan: () => Plan) => {
       if (performance.now() - told < PAUSE) return
@@ -35,3 +54,18 @@ addEventListener('message', ({ data }: MessageEvent<PlannerAsk>) => {
     say({ kind: 'broken', message: error instanceof Error ? error.message : String(error) })
   }
 })
+
+/** Steps that one aim may take to be compared with the others. */
+const AIM_STEPS = 60_000_000
+
+function tellAims(input: PlanInput, aims: readonly WishAim[]): void {
+  for (const [i, aim] of aims.entries()) {
+    const order = input.byWishes?.order ?? [...USUAL_ORDER]
+    const { wishes, after, proven } = makePlan(
+      { ...input, method: 'wishes', byWishes: { aim, order } },
+      { steps: AIM_STEPS },
+    )
+    if (wishes)
+      say({ kind: 'aim', told: { aim, figures: wishes.figures, after, proven }, last: i === aims.length - 1 })
+  }
+}

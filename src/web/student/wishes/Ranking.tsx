@@ -129,11 +129,13 @@ export function Ranking({
                 </strong>
               </p>
               <output className="figures text-sm">
-                {writing.state !== 'kept'
-                  ? draftWords(writing)
-                  : wishes.savedAt
-                    ? `Saved ${sayInstant(wishes.savedAt, view.course.zone)}`
-                    : ''}
+                {writing.state === 'kept' && cannot.some(({ reason }) => reason.trim() === '')
+                  ? 'Saved, but for what has no reason yet'
+                  : writing.state !== 'kept'
+                    ? draftWords(writing)
+                    : wishes.savedAt
+                      ? `Saved ${sayInstant(wishes.savedAt, view.course.zone)}`
+                      : ''}
               </output>
             </div>
           </aside>

@@ -3,6 +3,7 @@ import { Markdown } from '../../kit/Markdown.tsx'
 import { ConnectionNote } from '../Connection.tsx'
 import { OwnSeat } from '../OwnSeat.tsx'
 import { RequestNote } from '../RequestNote.tsx'
+import { rankWords } from '../rulesWords.ts'
 import { RulesInWords, SheetTop } from '../SheetTop.tsx'
 import type { SheetSource } from '../source.ts'
 import { TopicStub } from '../TopicStub.tsx'
@@ -24,7 +25,15 @@ export function WishedSheet({ source }: { source: SheetSource }) {
       <SheetTop view={view} />
       <ConnectionNote live={source.live} />
       {view.instructions && <Markdown text={view.instructions} />}
-      <RulesInWords view={view} state={state} />
+      {state === 'open' && <p className="text-soft">{rankWords(view.rules)}</p>}
+      <details>
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold text-seat">
+          How seats are given{view.contact && ', and whom to ask'}
+        </summary>
+        <div className="flex flex-col gap-2">
+          <RulesInWords view={view} state={state} />
+        </div>
+      </details>
       <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
       {own.map(({ seat, group }) => (
         <TopicStub

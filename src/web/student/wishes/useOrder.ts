@@ -33,9 +33,12 @@ export function useOrder(
 ): Writing<Order> {
   const rules: DraftRules<Order> = {
     pause: PAUSE,
-    send: async (order, version) => knownOf(await save(order, Number(version ?? 0))),
-    // A topic that cannot be is kept once it is said why.
-    ready: ({ cannot }) => cannot.every(({ reason }) => reason.trim() !== ''),
+    send: async ({ ranks, cannot }, version) => {
+      // A topic that cannot be is kept once it is said why; the order goes without it.
+      const said = cannot.filter(({ reason }) => reason.trim() !== '')
+      const known = knownOf(await save({ ranks, cannot: said }, Number(version ?? 0)))
+      return { ...known, value: { ranks: known.value.ranks, cannot } }
+    },
     fetch: refetch,
     meanwhile: ['changed-meanwhile'],
   }
