@@ -52,6 +52,8 @@ export interface SheetStub {
   /** Active students for whom it is, and those of them without a group. */
   students: number
   noGroup: number
+  /** While topics are ranked: students whose order does not count yet; null else. */
+  notRanked: number | null
   /** Seats missing in sections that are short, and seats left over in the others; null without limit. */
   short: number
   spare: number | null

@@ -10,6 +10,7 @@ import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import { createReads, workOn } from '../tasks/owners.ts'
+import { rankedOn } from '../wishes/lists.ts'
 import { namesOrder } from './namesOrder.ts'
 import { smallGroups } from './smallGroups.ts'
 import type { Course } from './store.ts'
@@ -179,6 +180,10 @@ function sheetStanding(sheet: Sheet, course: CourseView, now: Instant, stores: S
       groups: groups.map(({ id, seats }) => ({ seats, taken: counts.get(id) ?? 0 })),
       students: students.length,
       noGroup: students.filter(({ id }) => !seated.has(id)).length,
+      notRanked:
+        sheet.road === 'wished' && sheetState(windowOf(sheet), now) === 'open'
+          ? students.length - rankedOn(sheet, stores).size
+          : null,
       short: seatsShort(supply),
       spare: finite(supply.reduce((sum, { spare }) => sum + Math.max(0, spare), 0)),
     },

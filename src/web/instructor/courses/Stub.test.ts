@@ -5,6 +5,7 @@ const sheet = {
   short: 0,
   spare: 3,
   noGroup: 2,
+  notRanked: null,
   opensAt: '2026-05-06T08:00:00.000Z',
   closesAt: '2026-05-16T08:00:00.000Z',
 }

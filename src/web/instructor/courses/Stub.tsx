@@ -44,7 +44,7 @@ export function Stub({ sheet, zone, now }: { sheet: SheetStub; zone: string; now
 
 /** The one figure of a sheet that matters in its state, with what it counts. */
 export function figureNow(
-  sheet: Pick<SheetStub, 'short' | 'spare' | 'noGroup' | 'opensAt' | 'closesAt'>,
+  sheet: Pick<SheetStub, 'short' | 'spare' | 'noGroup' | 'notRanked' | 'opensAt' | 'closesAt'>,
   state: SheetState,
   students: number,
   now: string,
@@ -65,6 +65,14 @@ export function figureNow(
       tone: 'text-moss',
     }
   }
+  if (state === 'open' && sheet.notRanked !== null)
+    return sheet.notRanked === 0
+      ? { figure: String(students), words: 'all have ranked', tone: '' }
+      : {
+          figure: String(sheet.notRanked),
+          words: 'ranked nothing yet',
+          tone: justOpened(sheet, now) ? '' : 'text-ember',
+        }
   if (sheet.noGroup > 0)
     return {
       figure: String(sheet.noGroup),

@@ -7,6 +7,7 @@ import { tally } from '../../../core/tally.ts'
 import { localTimeOf, sayInstant } from '../../../core/zone.ts'
 import { call } from '../../data/call.ts'
 import { type LiveState, liveWords } from '../../data/live.ts'
+import { useSheetState } from '../../data/state.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
@@ -123,6 +124,8 @@ function Watch({
   const standing = useMemo(() => tally(view), [view])
   // Off until it is wanted, and then as long as this tab is open.
   const tells = useUnsent(`run ${view.code} tells`, false)
+  // While topics are ranked nobody is meant to sit yet.
+  const ranking = useSheetState(view) === 'open' && view.rules.road === 'wished'
   const seating = useSeating(view, show, refetch, tells.value)
   const { picks } = seating
   const waiting =
@@ -231,14 +234,16 @@ function Watch({
       </div>
       {view.requests > 0 && <Requests view={view} onAnswered={refetch} />}
       {picks.length > 0 && <PickBar view={view} seating={seating} onSeat={() => setSeatingThem(true)} />}
-      <Tray
-        view={view}
-        tally={standing}
-        pointed={person}
-        section={section}
-        onSection={setSection}
-        seating={seating}
-      />
+      {!ranking && (
+        <Tray
+          view={view}
+          tally={standing}
+          pointed={person}
+          section={section}
+          onSection={setSection}
+          seating={seating}
+        />
+      )}
       {seatingThem && picks.length > 0 && (
         <SeatThem
           view={view}

@@ -9,6 +9,7 @@ export function ApplyAsk({
   count,
   busy,
   tell,
+  ranking = false,
   onTell,
   onNo,
   onYes,
@@ -19,6 +20,8 @@ export function ApplyAsk({
   busy: boolean
   /** Null where nobody sees the sheet yet, so that nobody is told. */
   tell: boolean | null
+  /** Whether students can still change what they rank. */
+  ranking?: boolean
   onTell: (tell: boolean) => void
   onNo: () => void
   onYes: () => void
@@ -33,6 +36,12 @@ export function ApplyAsk({
       onYes={onYes}
     >
       <p>{changesIn(content)}. All of it happens in one step, and can be undone.</p>
+      {ranking && (
+        <p className="text-sun-ink">
+          The sheet has not closed: students are still ranking, and what they change afterwards counts for
+          nothing.
+        </p>
+      )}
       {content.settings.made && <p>{madeCount(content)} topics are added to the sheet for it.</p>}
       {tell === null ? (
         <p>

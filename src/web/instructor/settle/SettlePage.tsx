@@ -13,6 +13,7 @@ import { publishSheet, withdrawSheet } from '../../../contract/sheets.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
 import { type LiveState, liveWords, useLive } from '../../data/live.ts'
+import { useSheetState } from '../../data/state.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useSame } from '../../data/useSame.ts'
 import { useSoon } from '../../data/useSoon.ts'
@@ -52,6 +53,7 @@ import { PlanActions } from './PlanActions.tsx'
 import { PlannedField } from './PlannedField.tsx'
 import { Planning } from './Planning.tsx'
 import { Proof } from './Proof.tsx'
+import { RecordCard } from './RecordCard.tsx'
 import { Troubles } from './Troubles.tsx'
 import { useAims } from './useAims.ts'
 import { useMending } from './useMending.ts'
@@ -119,6 +121,7 @@ function Settling({
   const ground = useSame({ basis, sections, topics, sat, attributes })
   const input = useMemo(() => (mayEdit ? inputOf(ground, choices) : null), [mayEdit, ground, choices])
   const planner = usePlanner(opened ? null : input)
+  const state = useSheetState(view)
   const byWishes = choices.method === 'wishes'
   const aims = useAims(byWishes ? input : null)
   const made = useMemo(() => madeGroups(ground, madeIn(ground, choices), choices.making), [ground, choices])
@@ -275,6 +278,7 @@ function Settling({
               onRead={(pins) => change({ ...firstChoices(view), release: 'none', pins })}
             />
           )}
+          {view.rules.road === 'wished' && <RecordCard key={view.plans.length} view={view} />}
           <KeptPlans
             view={view}
             put={put}
@@ -285,7 +289,7 @@ function Settling({
             }}
           />
         </div>
-        <div className="flex min-h-0 min-w-0 flex-col bg-surface">
+        <div className="flex min-h-0 min-w-0 flex-col overflow-auto bg-surface">
           <Troubles troubles={view.troubles} />
           {!view.mayEdit ? (
             <p className="p-6 text-soft">
@@ -404,6 +408,7 @@ function Settling({
       )}
       {applying && content && (
         <ApplyAsk
+          ranking={view.rules.road === 'wished' && state === 'open'}
           content={content}
           count={count}
           busy={busy}

@@ -1,0 +1,190 @@
+import { expect, type Page, test } from '@playwright/test'
+import type { WishesView } from '../../src/contract/wishes.ts'
+import { daysFromNow, enterAs, INSTRUCTOR, PHONE, publishSheet, send, studentsOf } from './people.ts'
+
+const TOPICS = ['Rye kvass', 'Beet kvass', 'Tepache', 'Mead'].map((title) => ({
+  title,
+  brief: `All of ${title}.`,
+}))
+const RULES = { road: 'wished', wishesLeast: 2, wishesMost: 4, cannotMost: 1, seats: 40, floor: 1 }
+const PHONE_WITH_FINGER = { viewport: PHONE, hasTouch: true, isMobile: true }
+
+const rows = (page: Page) => page.getByRole('region', { name: 'Your order' }).getByRole('listitem')
+const order = async (page: Page) =>
+  (await rows(page).evaluateAll((all) =>
+    all.flatMap((one) => one.getAttribute('aria-label') ?? []),
+  )) as string[]
+const saved = (page: Page) =>
+  expect(page.getByRole('complementary', { name: 'What is kept' })).toContainText(/Saved \w{3} \d/)
+const add = (page: Page, title: string) => page.getByRole('button', { name: `Add ${title}` })
+
+test('a student ranks on a phone: by pressing in order, by the menu, by keys; what cannot be, with a reason', async ({
+  browser,
+  context,
+}) => {
+  const instructor = await enterAs(browser, INSTRUCTOR)
+  const code = await publishSheet(instructor, 'Drinks by wish', TOPICS, RULES)
+  const [person] = await studentsOf(context, 'FERM 210')
+  const student = await enterAs(browser, person!.email, PHONE_WITH_FINGER)
+  await student.goto('/')
+  const stub = student.getByRole('link', { name: /Drinks by wish/ })
+  await expect(stub).toContainText('4 topics, none ranked yet')
+  await stub.tap()
+  const bar = student.getByRole('complementary', { name: 'What is kept' })
+  await expect(bar).toContainText('You have ranked nothing yet')
+  await add(student, 'Tepache').tap()
+  await expect(bar).toContainText('It counts with one topic more')
+  await add(student, 'Mead').tap()
+  await add(student, 'Rye kvass').tap()
+  await expect(bar).toContainText('Your order counts')
+  await saved(student)
+  expect(await order(student)).toEqual(['1: Tepache', '2: Mead', '3: Rye kvass'])
+
+  await student.getByRole('button', { name: 'Change where Rye kvass stands' }).tap()
+  await student.getByRole('menuitem', { name: 'As good as the one above' }).tap()
+  await expect(student.getByText('either is fine')).toBeVisible()
+  expect(await order(student)).toEqual(['1: Tepache', '2: Mead', '2: Rye kvass'])
+  // By keys: picked up, moved, put down.
+  const grip = student.getByRole('button', { name: 'Move Tepache', exact: true })
+  await grip.focus()
+  await student.keyboard.press('Alt+ArrowDown')
+  await expect.poll(() => order(student)).toEqual(['1: Mead', '1: Tepache', '1: Rye kvass'])
+  await student.getByRole('button', { name: 'Change where Mead stands' }).tap()
+  await student.getByRole('menuitem', { name: 'Give it a number of its own' }).tap()
+  await expect.poll(() => order(student)).toEqual(['1: Tepache', '1: Rye kvass', '2: Mead'])
+
+  await student.getByRole('button', { name: 'I cannot have Beet kvass' }).tap()
+  await expect(bar).toContainText('Saved, but for what has no reason yet')
+  await student.getByLabel('Why you cannot have Beet kvass').fill('beets disagree with me')
+  await saved(student)
+  await student.reload()
+  await expect.poll(() => order(student)).toEqual(['1: Tepache', '1: Rye kvass', '2: Mead'])
+  await expect(student.getByLabel('Why you cannot have Beet kvass')).toHaveValue('beets disagree with me')
+
+  await test.step('offline it is kept here, and sent once there is a connection', async () => {
+    await student.context().setOffline(true)
+    await student.getByRole('button', { name: 'Change where Mead stands' }).tap()
+    await student.getByRole('menuitem', { name: 'Want it most' }).tap()
+    await expect(bar).toContainText('Not saved yet, trying again.')
+    await student.context().setOffline(false)
+    await saved(student)
+  })
+  await test.step('two tabs: neither overwrites the other unasked', async () => {
+    const other = await student.context().newPage()
+    await other.goto(`/sheets/${code}`)
+    await expect.poll(() => order(other)).toEqual(['1: Mead', '2: Tepache', '2: Rye kvass'])
+    await other.getByRole('button', { name: 'Change where Mead stands' }).click()
+    await other.getByRole('menuitem', { name: 'Take it out of the order' }).click()
+    await saved(other)
+    await student.getByRole('button', { name: 'Change where Mead stands' }).tap()
+    await student.getByRole('menuitem', { name: 'Move down' }).tap()
+    await expect(student.getByRole('alert')).toContainText('Your order was changed elsewhere')
+    await student.getByRole('button', { name: 'Use the other' }).tap()
+    await expect.poll(() => order(student)).toEqual(['1: Tepache', '1: Rye kvass'])
+  })
+})
+
+test('an instructor sees the demand, what would help and a forecast, compares the aims, and everybody is told why', async ({
+  browser,
+  context,
+}) => {
+  const instructor = await enterAs(browser, INSTRUCTOR)
+  const code = await publishSheet(instructor, 'Drinks for all', TOPICS, { ...RULES, seats: 11 })
+  const people = await studentsOf(context, 'FERM 210')
+  const { topics } = (await instructor.evaluate(
+    (sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()),
+    code,
+  )) as { topics: { code: string; title: string }[] }
+  const codeOf = (title: string) => topics.find((one) => one.title === title)?.code ?? ''
+  const ranks = (...titles: string[]) => titles.map((title) => [codeOf(title)])
+  const ranked: Page[] = []
+  for (const { email } of people.slice(0, 14)) {
+    const page = await enterAs(browser, email, { viewport: PHONE })
+    await send(page, 'PUT', `/api/sheets/${code}/wishes`, {
+      ranks: ranks('Mead', 'Tepache', 'Rye kvass'),
+      cannot: [],
+      over: 0,
+    })
+    if (ranked.length < 2) ranked.push(page)
+    else await page.context().close()
+  }
+  await instructor.goto(`/sheets/${code}/run`)
+  const column = instructor.getByRole('region', { name: 'Wishes' })
+  await expect(column).toContainText(/of \d+ have ranked nothing, or too little/)
+  await expect(column.getByRole('definition').filter({ hasText: /^\d+$/ }).first()).toBeVisible()
+  const cell = instructor.getByRole('button', { name: /^Mead, Tue lab: .* first wishes, 0 second/ })
+  await cell.click()
+  const panel = instructor.getByRole('complementary', { name: 'Group' })
+  await expect(panel.getByRole('region', { name: 'What would help' })).toContainText(
+    'A further group of Mead',
+  )
+  await expect(panel).toContainText('better off')
+  await column.getByRole('button', { name: 'Who ranked what' }).click()
+  const who = instructor.getByRole('dialog', { name: 'Who ranked what' })
+  await who.getByLabel('Search people and topics').fill(people[0]!.name)
+  await expect(who.getByRole('row')).toHaveCount(2)
+  await expect(who).toContainText('1 Mead')
+  await instructor.keyboard.press('Escape')
+  await column.getByRole('button', { name: /^Nudge \d+ by mail/ }).click()
+  await expect(instructor.getByRole('dialog')).toContainText(/Ranked nothing, or too little \(\d+\)/)
+  await instructor.keyboard.press('Escape')
+
+  await test.step('closed, the aims are compared and one is applied', async () => {
+    const soon = new Date(Date.now() + 2_000).toISOString()
+    await closeNow(instructor, code, soon)
+    await instructor.goto(`/sheets/${code}/settle`)
+    await expect(instructor.getByText('each is the best there is for its aim')).toBeVisible({
+      timeout: 20_000,
+    })
+    await instructor.getByRole('radio', { name: /^Nobody far down/i }).check()
+    await expect(instructor.getByRole('table', { name: 'Moves' })).toContainText('ranked nothing')
+    await instructor.getByRole('button', { name: /^Apply \d+ moves$/ }).click()
+    await instructor
+      .getByRole('alertdialog')
+      .getByRole('button', { name: /^Apply \d+ moves$/ })
+      .click()
+    await expect(instructor.getByRole('button', { name: 'Hand it out to students' })).toBeVisible()
+    await instructor.getByRole('button', { name: 'Hand it out to students' }).click()
+    await expect(instructor.getByRole('button', { name: 'Take it back from students' })).toBeVisible()
+  })
+  await test.step('a student reads which wish it was, why not a better one, and can save the record', async () => {
+    const [student] = ranked as [Page, Page]
+    await student.goto(`/sheets/${code}`)
+    await expect(
+      student.getByRole('heading', { name: /^You have (your \w+ wish|none of your wishes)$/ }),
+    ).toBeVisible()
+    await student.getByText('How it was decided').click()
+    await expect(student.getByText(/in the lot you were \d+\w\w of \d+/)).toBeVisible()
+    const download = student.waitForEvent('download')
+    await student.getByRole('button', { name: 'Save the record' }).click()
+    expect((await download).suggestedFilename()).toBe('wishes.json')
+    await expect(student.getByRole('region', { name: 'Your order' }).getByRole('button')).toHaveCount(0)
+  })
+  const view: WishesView = await instructor.evaluate(
+    (sheet) => fetch(`/api/sheets/${sheet}/wishes`).then((answer) => answer.json()),
+    code,
+  )
+  expect(view.settled?.handedOut).toBe(true)
+})
+
+/** Ends the window at an instant, and waits for it. */
+async function closeNow(page: Page, code: string, at: string): Promise<void> {
+  const { zone } = (
+    (await page.evaluate(
+      (sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()),
+      code,
+    )) as {
+      course: { zone: string }
+    }
+  ).course
+  const parts = new Intl.DateTimeFormat('sv-SE', {
+    timeZone: zone,
+    dateStyle: 'short',
+    timeStyle: 'short',
+  }).format(new Date(Date.parse(at) - 60_000))
+  await send(page, 'PATCH', `/api/sheets/${code}`, {
+    opensAt: daysFromNow(-1),
+    closesAt: parts.replace(' ', 'T'),
+    confirmed: true,
+  })
+}
