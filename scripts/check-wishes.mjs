@@ -1,6 +1,6 @@
 // Says whether the result in a record of wishes is what its rules give: `npm run check-wishes FILE`.
 import { readFileSync } from 'node:fs'
-import { checkWishes } from './lib/checkWishes.mjs'
+import { checkWishes, uncheckedIn } from './lib/checkWishes.mjs'
 
 const [file] = process.argv.slice(2)
 if (!file) {
@@ -16,8 +16,10 @@ try {
 }
 const faults = checkWishes(record)
 for (const fault of faults) console.log(fault)
-if (faults.length === 0)
+if (faults.length === 0) {
   console.log(
     `The result is what the rules give, for ${record.rows.length} rows and ${record.groups.length} groups.`,
   )
+  for (const note of uncheckedIn(record)) console.log(note)
+}
 process.exit(faults.length === 0 ? 0 : 1)

@@ -17,7 +17,28 @@ export function checkWishes(record) {
   const world = worldOf(record)
   const faults = seatFaults(world)
   if (faults.length > 0) return faults
-  return record.aim === 'in-turn' ? turnFaults(world) : bestFaults(world)
+  if (record.aim !== 'in-turn') return bestFaults(world)
+  return world.named.size > 0 ? [] : turnFaults(world)
+}
+
+/**
+ * What is not checked of a record, in sentences: which groups are opened where there are floors, and where people sit who
+ * keep together or apart, is taken as the record has it.
+ * @param {any} record as `haplon-wishes-1` has it
+ * @returns {string[]}
+ */
+export function uncheckedIn(record) {
+  const { rules } = record
+  if (!rules) return []
+  const named = rules.together.length + rules.apart.length > 0
+  if (record.aim === 'in-turn' && named)
+    return ['People keep together or apart: whose turn it was is not checked.']
+  return [
+    'Checked with the groups that were opened, and with those who keep together or apart where they sit.',
+    rules.proven
+      ? 'The planner says that no other choice of these would have been better; that is not checked here.'
+      : 'The planner says that another choice of these might have been better; it had no time to rule that out.',
+  ]
 }
 
 /** What of a record cannot even be read. */
@@ -49,7 +70,7 @@ function shapeFaults(record) {
 }
 
 /** What is to be checked, with people and groups by their places. */
-function worldOf({ aim, offers, lotNumber, groups, rows, result }) {
+function worldOf({ aim, offers, lotNumber, groups, rows, result, rules }) {
   const longest = Math.max(0, ...rows.map(({ wishes }) => wishes.length))
   const placeOf = new Map(groups.map(({ code }, g) => [code, g]))
   const got = new Map(result.map((one) => [one.row, one]))
@@ -58,7 +79,8 @@ function worldOf({ aim, offers, lotNumber, groups, rows, result }) {
     const open = groups.flatMap((group, g) =>
       (offers === 'course' || group.section === null || group.section === row.section) &&
       group.seats !== 0 &&
-      !row.cannot.includes(group.topic)
+      !row.cannot.includes(group.topic) &&
+      !row.never?.includes(group.code)
         ? [g]
         : [],
     )
@@ -67,6 +89,7 @@ function worldOf({ aim, offers, lotNumber, groups, rows, result }) {
     return {
       code: row.code,
       wants: row.wishes.length > 0,
+      home: row.home === undefined ? null : (placeOf.get(row.home) ?? null),
       rankOf,
       open,
       at,
@@ -74,8 +97,20 @@ function worldOf({ aim, offers, lotNumber, groups, rows, result }) {
       listed: given !== undefined,
     }
   })
+  const sizeOf = (g) => people.filter(({ at }) => at === g).length
+  /** How many have to stay in each group, and how many may come: what was opened stays open, what was not stays shut. */
+  const bounds = groups.map(({ seats, floor = 1, before = 0 }, g) => {
+    const size = sizeOf(g)
+    if (floor <= 1 || before >= floor) return { least: 0, most: seats }
+    if (size === 0) return { least: 0, most: before > 0 ? seats : 0 }
+    return before + size < floor ? { least: size, most: size } : { least: floor - before, most: seats }
+  })
   return {
     aim,
+    bounds,
+    rules,
+    /** Rows whose places are taken as they are. */
+    named: new Set([...(rules?.together.flat() ?? []), ...(rules?.apart.flat() ?? [])]),
     groups,
     people,
     longest,
@@ -85,7 +120,7 @@ function worldOf({ aim, offers, lotNumber, groups, rows, result }) {
 }
 
 /** What is wrong with seats that were given, whatever was aimed at. */
-function seatFaults({ groups, people, unknown }) {
+function seatFaults({ groups, people, unknown, rules }) {
   const faults = unknown.map(({ row }) => `The result has a row ${row}, which has no wishes in the record.`)
   const load = groups.map(() => 0)
   for (const { code, at, open, rankOf, said, listed } of people) {
@@ -102,6 +137,13 @@ function seatFaults({ groups, people, unknown }) {
   }
   for (const [g, { code, seats }] of groups.entries())
     if (seats !== null && load[g] > seats) faults.push(`${load[g]} sit in ${code}, which had ${seats} seats.`)
+  const placeOf = new Map(people.map(({ code, at }) => [code, at]))
+  for (const all of rules?.together ?? [])
+    if (new Set(all.map((row) => placeOf.get(row))).size > 1)
+      faults.push(`Rows ${all.join(', ')} keep together, and do not sit together.`)
+  for (const [a, b] of rules?.apart ?? [])
+    if (placeOf.get(a) === placeOf.get(b) && placeOf.get(a) !== NOWHERE)
+      faults.push(`Rows ${a} and ${b} keep apart, and sit together.`)
   return faults
 }
 
@@ -109,7 +151,16 @@ function seatFaults({ groups, people, unknown }) {
 const goodness = (person, g, longest) => (g === NOWHERE ? longest + 2 : person.rankOf(g) || longest + 1)
 
 /** What a place costs under the aim: numbers of which the first counts most. */
-function costOf(person, g, { aim, longest }) {
+function costOf(person, g, world) {
+  const [left, lacking, ...wishes] = wishCostOf(person, g, world)
+  const moved = person.home != null && person.home !== g ? 1 : 0
+  const order = world.rules?.order ?? []
+  return order.indexOf('wishes') < order.indexOf('moved')
+    ? [left, lacking, ...wishes, moved]
+    : [left, lacking, moved, ...wishes]
+}
+
+function wishCostOf(person, g, { aim, longest }) {
   const wants = person.wants ? 1 : 0
   if (g === NOWHERE) return [1, wants, ...none(aim, longest)]
   const rank = person.rankOf(g) || longest + 1
@@ -133,24 +184,25 @@ const isLess = (a, b) => {
 
 /** Every step of one person from where they sit, and of the seats that are free. */
 function stepsOf(world, mayGo) {
-  const { groups, people } = world
+  const { groups, people, bounds, named } = world
   const steps = []
   const load = groups.map((_, g) => people.filter(({ at }) => at === g).length)
   const zero = costOf({ wants: false, rankOf: () => 0 }, 0, world)
   for (const [i, person] of people.entries())
-    for (const to of [...person.open, NOWHERE])
+    for (const to of named.has(person.code) ? [] : [...person.open, NOWHERE])
       if (to !== person.at && mayGo(i, to))
         steps.push({
           from: person.at,
           to,
           cost: minus(costOf(person, to, world), costOf(person, person.at, world)),
         })
-  for (const [g, { seats }] of groups.entries()) {
-    if (seats === null || load[g] < seats) steps.push({ from: g, to: FREE, cost: zero })
-    if (load[g] > 0) steps.push({ from: FREE, to: g, cost: zero })
+  for (const [g, { least, most }] of bounds.entries()) {
+    if (most === null || load[g] < most) steps.push({ from: g, to: FREE, cost: zero })
+    if (load[g] > least) steps.push({ from: FREE, to: g, cost: zero })
   }
   steps.push({ from: NOWHERE, to: FREE, cost: zero })
-  if (people.some(({ at }) => at === NOWHERE)) steps.push({ from: FREE, to: NOWHERE, cost: zero })
+  if (people.some(({ at, code }) => at === NOWHERE && !named.has(code)))
+    steps.push({ from: FREE, to: NOWHERE, cost: zero })
   return { steps, zero, nodes: [...groups.keys(), NOWHERE, FREE] }
 }
 
@@ -175,7 +227,7 @@ function shortest({ steps, nodes }, starts) {
 
 /** Faults of a seating that is to be the best: something better, or somebody whom the lot would have given a better wish. */
 function bestFaults(world) {
-  const { people, longest } = world
+  const { people, longest, named } = world
   const all = stepsOf(world, () => true)
   if (
     shortest(
@@ -184,7 +236,7 @@ function bestFaults(world) {
     ) === null
   )
     return ['It is not the best: people could change places so that the aim is reached better.']
-  const order = lotOrder(people, world.lotNumber)
+  const order = lotOrder(people, world.lotNumber).filter((i) => !named.has(people[i].code))
   const turn = new Map(order.map((i, place) => [i, place]))
   for (const i of order) {
     const person = people[i]
@@ -212,24 +264,25 @@ function bestFaults(world) {
 
 /** Faults of a seating in turn: somebody who could have had better when it was their turn. */
 function turnFaults(world) {
-  const { groups, people, longest } = world
+  const { bounds, people, longest } = world
   const order = lotOrder(people, world.lotNumber)
   const inTurn = [...order.filter((i) => people[i].wants), ...order.filter((i) => !people[i].wants)]
   for (const [place, i] of inTurn.entries()) {
     const before = inTurn.slice(0, place)
     const now = goodness(people[i], people[i].at, longest)
     for (const to of people[i].open.filter((g) => goodness(people[i], g, longest) < now))
-      if (hasRoom(to, before, world))
+      if (hasRoom(to, before))
         return [`Row ${people[i].code} could have had a better wish when it was its turn.`]
   }
   return []
   /** Whether a seat comes free there, with those before at places that are as good for them. */
-  function hasRoom(start, before, { groups: all }) {
+  function hasRoom(start, before) {
     const seen = new Set([start])
     const queue = [start]
     for (const g of queue) {
       const sitting = before.filter((q) => people[q].at === g)
-      if (all[g].seats === null || sitting.length < groups[g].seats) return true
+      const { most } = bounds[g]
+      if (most === null || sitting.length < most) return true
       for (const q of sitting)
         for (const other of people[q].open)
           if (!seen.has(other) && goodness(people[q], other, longest) === goodness(people[q], g, longest)) {

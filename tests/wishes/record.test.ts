@@ -5,11 +5,14 @@ import { join } from 'node:path'
 import Ajv2020 from 'ajv/dist/2020.js'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { checkWishes, lotOrder } from '../../scripts/lib/checkWishes.mjs'
+import { checkWishes, lotOrder, uncheckedIn } from '../../scripts/lib/checkWishes.mjs'
+import { workOf } from '../../src/core/plan/work.ts'
 import { recordOf, type WishRecord } from '../../src/core/wishes/record.ts'
+import { brokenBy, compareCosts } from '../../src/core/wishes/rules.ts'
 import { lotOrder as ourOrder, seatByWishes } from '../../src/core/wishes/seat.ts'
 import type { WishInput } from '../../src/core/wishes/types.ts'
-import { smallClass } from './classes.ts'
+import { seatWithin } from '../../src/core/wishes/within.ts'
+import { smallClass, withRules } from './classes.ts'
 
 const AIMS = ['most-first', 'nobody-far-down', 'least-total', 'in-turn'] as const
 const root = join(import.meta.dirname, '../..')
@@ -29,6 +32,38 @@ describe('the record of a seating', () => {
       }),
       { numRuns: 500 },
     )
+  })
+
+  it.each(AIMS)('%s: with floors, seats that are left and people who keep together or apart too', (aim) => {
+    fc.assert(
+      fc.property(withRules, fc.nat(), fc.nat(), ({ input: given, rules }, i, j) => {
+        const input: WishInput = { ...given, aim }
+        const { seats, cost, bound } = seatWithin(input, rules, workOf(50_000_000))
+        const record = recordOf(input, { seats }, { rules, proven: compareCosts(bound, cost) === 0 })
+        const through: WishRecord = JSON.parse(JSON.stringify(record))
+        expect(valid(through), JSON.stringify(valid.errors)).toBe(true)
+        expect(checkWishes(through)).toEqual([])
+        // Whoever is put with somebody from whom they keep apart is found out, and who is torn from a mate.
+        const [a, b] = [through.result[i % through.result.length], through.result[j % through.result.length]]
+        if (a && b) a.group = b.group
+        const broken = brokenBy(
+          rules,
+          through.result.map(({ row, group, rank }) => ({ person: row, group, rank })),
+        )
+        if (broken.some(({ what }) => what !== 'floor')) expect(checkWishes(through)).not.toEqual([])
+      }),
+      { numRuns: 400 },
+    )
+  })
+
+  it('says what of it is not checked', () => {
+    expect(uncheckedIn(plain())).toEqual([])
+    const rules = { order: ['floors', 'moved', 'wishes'], together: [['a', 'b']], apart: [], proven: true }
+    expect(uncheckedIn({ ...plain(), rules })[1]).toMatch(/no other choice/)
+    expect(uncheckedIn({ ...plain(), rules: { ...rules, proven: false } })[1]).toMatch(/had no time/)
+    expect(uncheckedIn({ ...plain(), aim: 'in-turn', rules })).toEqual([
+      'People keep together or apart: whose turn it was is not checked.',
+    ])
   })
 
   it('draws the same order of the lot as the planner', () => {

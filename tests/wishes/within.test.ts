@@ -13,7 +13,7 @@ import {
 } from '../../src/core/wishes/rules.ts'
 import type { WishAim, WishInput, WishSeat } from '../../src/core/wishes/types.ts'
 import { seatWithin, type WithinOutcome } from '../../src/core/wishes/within.ts'
-import { smallClass } from './classes.ts'
+import { withRules } from './classes.ts'
 import { everySeating } from './every.ts'
 
 const AIMS = ['most-first', 'nobody-far-down', 'least-total'] as const
@@ -24,46 +24,6 @@ const seat = (input: WishInput, rules: WishRules, steps = STEPS): WithinOutcome 
   seatWithin(input, rules, workOf(steps))
 const hard = (rules: WishRules, seats: readonly WishSeat[]) =>
   brokenBy(rules, seats).filter(({ what }) => what !== 'floor')
-
-/** Small classes in which some sit already, some keep together or apart, and groups need so many to work. */
-const withRules = fc
-  .tuple(
-    smallClass,
-    fc.array(fc.option(fc.nat(3), { nil: null, freq: 2 }), { minLength: 5, maxLength: 5 }),
-    fc.array(fc.tuple(fc.constantFrom('together', 'apart'), fc.nat(4), fc.nat(4)), { maxLength: 2 }),
-    fc.array(fc.record({ floor: fc.integer({ min: 1, max: 3 }), fixed: fc.constantFrom(0, 0, 0, 1) }), {
-      minLength: 4,
-      maxLength: 4,
-    }),
-    fc.shuffledSubarray(USUAL_ORDER as Priority[], { minLength: 3 }),
-  )
-  .map(([small, homes, pairs, floors, order]): { input: Omit<WishInput, 'aim'>; rules: WishRules } => {
-    const taken = small.groups.map(({ seats }) => seats)
-    const wishers = small.wishers.map((one, i) => {
-      const g = homes[i] ?? null
-      const group = g === null ? undefined : small.groups[g]
-      const fits =
-        group && (group.section === null || group.section === one.section || small.offers === 'course')
-      if (g === null || !group || !fits || (taken[g] ?? 0) < 1) return one
-      taken[g] = (taken[g] ?? 0) - 1
-      return { ...one, home: group.key }
-    })
-    const named = pairs
-      .map(([kind, a, b]) => ({ kind, people: [wishers[a]?.key, wishers[b]?.key] }))
-      .filter(({ people: [a, b] }) => a !== undefined && b !== undefined && a !== b)
-    const together = named.find(({ kind }) => kind === 'together')?.people as [string, string] | undefined
-    const apart = named.find(({ kind }) => kind === 'apart')?.people as [string, string] | undefined
-    const both = together && apart && together.every((one) => apart.includes(one))
-    return {
-      input: { ...small, wishers },
-      rules: {
-        together: together && !both ? [together] : [],
-        apart: apart ? [apart] : [],
-        floors: new Map(small.groups.map(({ key }, g) => [key, floors[g] ?? { floor: 1, fixed: 0 }])),
-        order,
-      },
-    }
-  })
 
 describe('seats by wishes within rules', () => {
   it.each(AIMS)('%s are as good as the best of all that keep to the rules', (aim) => {

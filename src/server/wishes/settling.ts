@@ -18,6 +18,8 @@ import type { WishSettlingRow } from './store.ts'
 export interface Settled {
   input: PlanInput
   seats: WishSeat[]
+  /** Whether it is proven that nothing would have been better. */
+  proven: boolean
 }
 
 /** The input of a plan that is applied: the sheet as it stands before, and what the plan says was chosen. */
@@ -70,12 +72,19 @@ export function settledOn(sheet: Sheet, stores: Stores): Settled & { planId: num
   const { row, plan } = found
   const input = JSON.parse(row.input) as PlanInput
   const content = JSON.parse(plan.content) as PlanContent
-  return { input, seats: seatsGiven(input, content), planId: row.plan_id, handedOut: row.handed_out === 1 }
+  return {
+    input,
+    seats: seatsGiven(input, content),
+    proven: content.gap === null,
+    planId: row.plan_id,
+    handedOut: row.handed_out === 1,
+  }
 }
 
 /** The record of a settling: people as the codes of their lists, which nobody else knows. */
-export function wishRecordOf({ input, seats }: Settled): WishRecord {
-  return recordOf(groundOf(input).input, { seats })
+export function wishRecordOf({ input, seats, proven }: Settled): WishRecord {
+  const { input: question, rules } = groundOf(input)
+  return recordOf(question, { seats }, { rules, proven })
 }
 
 const figures = ({ byRank, none, left }: WishFigures) => ({ byRank, none, left })
