@@ -7,6 +7,7 @@ import {
   FOR_WHOM,
   type ForWhom,
   type HouseRules,
+  MOST_MATES,
   MOST_SEATS_EACH,
   MOST_WISHES,
 } from '../core/rules.ts'
@@ -112,6 +113,11 @@ const fields = {
   wishesLeast: wishNumber('Wishes that a list needs', 1),
   wishesMost: wishNumber('Wishes that a list may have', 1),
   cannotMost: wishNumber('Topics that somebody cannot have', 0),
+  matesMost: number()
+    .typeError('Mates are a whole number.')
+    .integer('Mates are a whole number.')
+    .min(0, 'Mates are 0 at least.')
+    .max(MOST_MATES, `Mates are ${MOST_MATES} at most.`),
   wishWorth: oneOf(CHOICES.wishWorth),
   aim: oneOf(CHOICES.aim),
   /** Whether topics have one group for all sections, where they say nothing else. */

@@ -1,5 +1,6 @@
 import { array, boolean, number, object, string } from 'yup'
-import { MOST_WISHES } from '../core/rules.ts'
+import { isEmail, normalEmail } from '../core/email.ts'
+import { MOST_MATES, MOST_WISHES } from '../core/rules.ts'
 import type { Slot } from '../core/times.ts'
 import { MOST_REASON } from '../core/wishes/list.ts'
 import type { WhyNot } from '../core/wishes/reasons.ts'
@@ -26,6 +27,10 @@ export interface OwnList {
   code: string | null
   ranks: string[][]
   cannot: { topic: string; reason: string }[]
+  /** With whom the student would sit, by address, and whether that comes before topics. */
+  mates: { people: string[]; first: boolean }
+  /** Names of the mates, where each of them has named all the others; null as long as that is not so. */
+  agreed: string[] | null
   /** Counts up with each change; 0 before anything was kept. */
   version: number
   savedAt: string | null
@@ -75,6 +80,8 @@ export interface WishesView {
     /** Topics by their codes. */
     ranks: string[][]
     cannot: { topic: string; reason: string }[]
+    /** By code, mates who have all named each other, and whether that comes before topics; null for none. */
+    mates: { people: string[]; first: boolean } | null
     savedAt: string
     counts: boolean
   }[]
@@ -101,6 +108,19 @@ export const wishesBody = object({
   )
     .max(MOST_WISHES, `${MOST_WISHES} topics are the most.`)
     .default([]),
+  mates: object({
+    people: array(
+      string()
+        .required('A mate is named by a mail address.')
+        .transform((typed: unknown) => (typeof typed === 'string' ? normalEmail(typed) : typed))
+        .test('email', 'That is no mail address: one @ and a domain are needed.', (value) =>
+          isEmail(value ?? ''),
+        ),
+    )
+      .max(MOST_MATES, `${MOST_MATES} mates are the most.`)
+      .default([]),
+    first: boolean().default(false),
+  }).default({ people: [], first: false }),
   /** The version that this changes; 0 for the first. */
   over: number().integer().min(0).required('Say which version this changes.'),
 })

@@ -60,12 +60,14 @@ export interface HouseRules {
   wishesMost: number
   /** By wishes: how many topics somebody may say that they cannot have. */
   cannotMost: number
+  /** By wishes: with how many named mates somebody may wish to sit. */
+  matesMost: number
   wishWorth: WishWorth
   aim: WishAim
 }
 
 /** House rules that are numbers. */
-export type NumberRule = 'seatsEach' | 'wishesLeast' | 'wishesMost' | 'cannotMost'
+export type NumberRule = 'seatsEach' | 'wishesLeast' | 'wishesMost' | 'cannotMost' | 'matesMost'
 
 /** The careful choices, which every new sheet starts with. */
 export const CAREFUL: HouseRules = {
@@ -86,6 +88,7 @@ export const CAREFUL: HouseRules = {
   wishesLeast: 3,
   wishesMost: 10,
   cannotMost: 1,
+  matesMost: 0,
   wishWorth: 'nothing',
   aim: 'most-first',
 }
@@ -112,6 +115,8 @@ export const CHOICES = {
 export const MOST_SEATS_EACH = 20
 /** Most topics that a list of wishes may have, or leave out as impossible, whatever the rules say. */
 export const MOST_WISHES = 50
+/** Most mates that somebody may name, whatever the rules say. */
+export const MOST_MATES = 3
 
 /** May a student read the names of those who sit in a group? */
 export function namesShown(

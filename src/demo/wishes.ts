@@ -50,7 +50,7 @@ export function fillBrewPartners(parts: FillParts, course: Course, owner: MadeUp
     opens: -4,
     closes: 3,
     instructions: 'Four of you brew one thing for five weeks. You keep the notebook together.',
-    rules: { road: 'wished', wishWorth: 'demand', convener: 'lot', wishesMost: 8 },
+    rules: { road: 'wished', wishWorth: 'demand', convener: 'lot', wishesMost: 8, matesMost: 1 },
   })
   const students = lot.shuffle(parts.stores.audience.students(sheet))
   rankAll(parts, sheet, BREWS, students.slice(12), lot)
@@ -86,6 +86,8 @@ function rankAll(
   const until = Math.min(msOf(now) - 10 * MINUTE, msOf(sheet.closes_at as Instant) - HOUR)
   const ids = stores.sheets.topics(sheet.id).map(({ id }) => id)
   const weight = new Map(ids.map((id, i) => [id, topics[i]?.wanted ?? 1]))
+  // The first two pairs of one section wish to sit together, each naming the other.
+  const mateOf = new Map(sheet.mates_most > 0 ? pairsOf(students, 2) : [])
   students.forEach((student, n) => {
     const offered = topicsFor(sheet, student, stores)
     const order = ids
@@ -110,7 +112,23 @@ function rankAll(
     stores.nudges.visit(sheet.id, student.id, at)
     // Drawn, so that the same sample gives the same seats.
     const code = Array.from({ length: 10 }, () => ALPHABET[lot.below(ALPHABET.length)]).join('')
-    stores.wishes.save(sheet.id, student.id, JSON.stringify(ranks), JSON.stringify(cannot), at, code)
+    const mates = mateOf.get(student.id)
+    const fields = {
+      ranks: JSON.stringify(ranks),
+      cannot: JSON.stringify(cannot),
+      mates: JSON.stringify({ people: mates ? [mates] : [], first: n % 2 === 0 }),
+    }
+    stores.wishes.save(sheet.id, student.id, fields, at, code)
+  })
+}
+
+/** So many pairs of people of one section, each with the address of the other. */
+function pairsOf(students: readonly Enrolment[], count: number): [number, string][] {
+  const [first] = students
+  const own = students.filter(({ section_id }) => section_id === first?.section_id).slice(0, 2 * count)
+  return own.flatMap((one, i): [number, string][] => {
+    const other = own[i % 2 === 0 ? i + 1 : i - 1]
+    return other ? [[one.id, other.email]] : []
   })
 }
 

@@ -13,7 +13,7 @@ import type { WishAim } from '../../src/core/wishes/types.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
 import { createClosing } from '../../src/server/plans/closing.ts'
 import { createPlanner } from '../../src/server/plans/planner.ts'
-import { type Client, must, unitWith } from './harness.ts'
+import { type Client, must, studentEmail, unitWith } from './harness.ts'
 import type { Labs } from './labs.ts'
 import { labsEach } from './planning.ts'
 
@@ -199,6 +199,49 @@ describe('a list of wishes', () => {
     ])
     // Those of another section want groups of their own.
     expect((await own(labs().wed(0))).topics.map(({ demand }) => demand?.all)).toEqual([0, 0, 0])
+  })
+})
+
+describe('mates', () => {
+  const name = async (client: Client, people: string[], first = true) => {
+    const { ranks, cannot, version } = await own(client)
+    const body = { ranks, cannot, mates: { people, first }, over: version }
+    return client.send<OwnList & Problem>('PUT', wishes(), body)
+  }
+
+  it('are named by address, and neither told of each other nor counted before all have named each other', async () => {
+    await byWishes({ matesMost: 1, seats: 2 })
+    for (const i of [0, 1, 2]) await must(rank(labs().tue(i), ['Miso', 'Tempeh']))
+    await must(name(labs().tue(0), ['  S1.tuelab@School.example ']))
+    expect(await own(labs().tue(0))).toMatchObject({
+      mates: { people: ['s1.tuelab@school.example'], first: true },
+      agreed: null,
+    })
+    expect(JSON.stringify(await labs().sheetOf(labs().tue(1)))).not.toContain('s0.tuelab')
+    // Whether somebody has an address is not told.
+    await must(name(labs().tue(2), ['nobody@elsewhere.example']))
+    await must(name(labs().tue(1), [studentEmail('Tue lab', 0)]))
+    expect((await own(labs().tue(0))).agreed).toEqual(['Student 1 Tue lab'])
+    const { lists } = await must<WishesView>(labs().school.owner.get(wishes()))
+    expect(lists.map(({ mates }) => mates?.people.length ?? 0)).toEqual([1, 1, 0])
+    afterClose()
+    const { wishes: report, moves } = await seatAll()
+    expect(report?.together).toHaveLength(1)
+    const [a, b] = report!.together[0]!.map((who) => moves.find(({ person }) => person === who)?.to)
+    expect(a).toBe(b)
+  })
+
+  it('are refused where there are too many, oneself, or no address; and where the rules know none', async () => {
+    await byWishes({ matesMost: 1 })
+    const path = async (people: string[]) => (await name(labs().tue(0), people)).body.errors?.[0]?.path
+    expect(await path(['a@x.example', 'b@x.example'])).toBe('mates.people')
+    expect(await path([studentEmail('Tue lab', 0)])).toBe('mates.people[0]')
+    expect(await path(['no address'])).toBe('mates.people[0]')
+    await byWishes({ matesMost: 0 })
+    expect((await name(labs().tue(0), ['a@x.example'])).body.errors?.[0]?.message).toMatch(
+      /nobody says with whom/,
+    )
+    expect((await labs().school.owner.patch<Problem>(labs().at, { matesMost: 4 })).status).toBe(422)
   })
 })
 

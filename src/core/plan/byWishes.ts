@@ -1,8 +1,9 @@
+import { seatWithMates } from '../wishes/mates.ts'
 import { openTo } from '../wishes/network.ts'
 import { gapIn, rankOf, USUAL_ORDER, type WishRules } from '../wishes/rules.ts'
 import { figuresOf as wishFiguresOf } from '../wishes/seat.ts'
 import type { Wisher, WishFigures, WishGroup, WishInput } from '../wishes/types.ts'
-import { seatWithin, type WithinOutcome } from '../wishes/within.ts'
+import type { WithinOutcome } from '../wishes/within.ts'
 import { figuresOf } from './figures.ts'
 import { type Prepared, prepare } from './prepare.ts'
 import { seatsAfter } from './seatsAfter.ts'
@@ -32,11 +33,11 @@ export function planByWishes(input: PlanInput, options: PlanOptions = {}): Plan 
   const { steps = PLAN_STEPS, onProgress, onBetter } = options
   const ground = groundOf(input)
   const work = workOf(steps)
-  const outcome = seatWithin(ground.input, ground.rules, work, (better) => {
+  const found = seatWithMates(ground.input, ground.rules, input.wished?.mates, work, (better) => {
     onProgress?.(Math.min(1, work.spent / work.most))
-    onBetter?.(() => planOf(input, ground, better))
+    onBetter?.(() => planOf(input, { ...ground, rules: better.rules }, better.outcome))
   })
-  const plan = planOf(input, ground, outcome)
+  const plan = planOf(input, { ...ground, rules: found.rules }, found.outcome)
   onBetter?.(() => plan)
   onProgress?.(1)
   return plan
@@ -49,6 +50,8 @@ export interface WishGround {
   prepared: Prepared
   /** Rules for people that cannot hold. */
   conflicts: PlanConflict[]
+  /** How many of those who sit together do so by a rule for people; whoever comes after has wished it. */
+  kept: number
 }
 
 /** Turns a plan’s input into one of wishes: people who look for a seat, and the seats that they could have. */
@@ -119,6 +122,7 @@ export function groundOf(input: PlanInput): WishGround {
     rules: { together, apart, floors, order: priorities },
     prepared,
     conflicts: [],
+    kept: together.length,
   }
 }
 
@@ -163,7 +167,13 @@ function planOf(input: PlanInput, ground: WishGround, { seats, cost, bound }: Wi
     gap,
     evenChances: true,
     mix: null,
-    wishes: { aim, order, figures: wishedFigures(input, after) },
+    wishes: {
+      aim,
+      order,
+      figures: wishedFigures(input, after),
+      // Those of a keeping are no mates: it would have been so without their wish.
+      together: rules.together.slice(ground.kept).map((people) => [...people]),
+    },
   }
 }
 

@@ -76,6 +76,8 @@ export interface Wished {
   codes: Readonly<Record<string, string>>
   /** The lists of those who have one: topics by rank, and those that they cannot have. */
   lists: readonly { person: string; ranks: readonly (readonly string[])[]; cannot: readonly string[] }[]
+  /** People who have all named each other, and whether being together comes before their topics; left out, none. */
+  mates?: readonly { people: readonly string[]; first: boolean }[]
 }
 
 /** How a plan by wishes is made: what it aims at, and what counts before what. */
@@ -87,6 +89,8 @@ export interface ByWishes {
 /** What a plan by wishes comes to, over everybody. */
 export interface WishReport extends ByWishes {
   figures: WishFigures
+  /** Mates who sit together since they all wished it. */
+  together: string[][]
 }
 
 /** Everything a plan follows from. */

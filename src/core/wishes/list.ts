@@ -8,6 +8,12 @@ export interface WishList<Key> {
   cannot: readonly { topic: Key; reason: string }[]
 }
 
+/** With whom somebody would sit, by address, and whether that comes before their topics. */
+export interface Mates {
+  people: readonly string[]
+  first: boolean
+}
+
 /** What the house rules ask of a list. */
 export interface ListRules {
   least: number
@@ -82,4 +88,42 @@ export function offeredOf<Key>({ ranks, cannot }: WishList<Key>, offered: Readon
       .filter((topics) => topics.length > 0),
     cannot: cannot.filter(({ topic }) => offered.has(topic)),
   }
+}
+
+/** What keeps mates from being stored; null for nothing. Whether somebody has an address is not told. */
+export function matesFault(
+  { people }: Mates,
+  own: string,
+  most: number,
+): { code: 'too-many-mates' | 'mate-twice' | 'mate-self'; path: string } | null {
+  if (people.length > most) return { code: 'too-many-mates', path: 'mates.people' }
+  const twice = people.findIndex((one, i) => people.indexOf(one) < i)
+  if (twice >= 0) return { code: 'mate-twice', path: `mates.people[${twice}]` }
+  const self = people.indexOf(own)
+  return self < 0 ? null : { code: 'mate-self', path: `mates.people[${self}]` }
+}
+
+/**
+ * Sets of people of whom each names all the others and nobody else, once each, in the order of the people; and whether
+ * being together comes first for all of them.
+ * @param of by each person’s key: their address, and whom they named
+ */
+export function mutualMates(
+  of: ReadonlyMap<string, { address: string; mates: Mates }>,
+): { people: string[]; first: boolean }[] {
+  const byAddress = new Map([...of].map(([key, { address }]) => [address, key]))
+  const setOf = (key: string): string[] => {
+    const own = of.get(key)
+    const named = own?.mates.people.map((address) => byAddress.get(address)) ?? []
+    return named.some((one) => one === undefined) ? [] : [key, ...(named as string[])].sort()
+  }
+  const found = new Map<string, { people: string[]; first: boolean }>()
+  for (const key of of.keys()) {
+    const set = setOf(key)
+    const name = JSON.stringify(set)
+    if (set.length < 2 || found.has(name)) continue
+    if (set.every((one) => JSON.stringify(setOf(one)) === name))
+      found.set(name, { people: set, first: set.every((one) => of.get(one)?.mates.first === true) })
+  }
+  return [...found.values()]
 }

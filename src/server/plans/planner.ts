@@ -20,7 +20,10 @@ export interface Planner {
    * @param seats that were given
    * @throws Error as above
    */
-  why: (input: PlanInput, seats: readonly WishSeat[], person: string) => Promise<WhyFound>
+  why: (
+    of: { input: PlanInput; seats: readonly WishSeat[]; together: string[][] },
+    person: string,
+  ) => Promise<WhyFound>
   /** Ends what is under way; its plan is not to be had any more. */
   close: () => Promise<void>
 }
@@ -85,9 +88,9 @@ export function createPlanner(time = PLAN_TIME): Planner {
           said.kind === 'plan' ? { answer: said.plan, last: said.last } : undefined,
         ),
       ),
-    why: (input, seats, person) =>
+    why: ({ input, seats, together }, person) =>
       inTurn(() =>
-        askNow({ kind: 'why', input, seats, person }, (said) =>
+        askNow({ kind: 'why', input, seats, together, person }, (said) =>
           said.kind === 'why' ? { answer: said.found, last: true } : undefined,
         ),
       ),

@@ -2,6 +2,7 @@ import { parentPort } from 'node:worker_threads'
 import { groundOf } from '../../core/plan/byWishes.ts'
 import { makePlan } from '../../core/plan/plan.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
+import { withMates } from '../../core/wishes/mates.ts'
 import { type WhyNot, whyNotBetter } from '../../core/wishes/reasons.ts'
 import { figuresOf, lotOrder } from '../../core/wishes/seat.ts'
 import type { WishFigures, WishSeat } from '../../core/wishes/types.ts'
@@ -9,7 +10,7 @@ import type { WishFigures, WishSeat } from '../../core/wishes/types.ts'
 /** What the worker is asked: a plan, or why somebody has no better wish of what seats were given by. */
 export type PlannerAsked =
   | { kind: 'plan'; input: PlanInput }
-  | { kind: 'why'; input: PlanInput; seats: readonly WishSeat[]; person: string }
+  | { kind: 'why'; input: PlanInput; seats: readonly WishSeat[]; together: string[][]; person: string }
 
 /** Why somebody has no better wish, their place in the lot, and what everybody came to. */
 export interface WhyFound {
@@ -39,11 +40,11 @@ port?.on('message', (asked: PlannerAsked) => {
   }
 })
 
-function whyOf({ input, seats, person }: Extract<PlannerAsked, { kind: 'why' }>): WhyFound {
+function whyOf({ input, seats, together, person }: Extract<PlannerAsked, { kind: 'why' }>): WhyFound {
   const { input: question, rules } = groundOf(input)
   const order = lotOrder(question.wishers, question.lotNumber, 'people')
   return {
-    whyNot: whyNotBetter(question, { seats: [...seats] }, person, rules),
+    whyNot: whyNotBetter(question, { seats: [...seats] }, person, withMates(rules, together)),
     place: 1 + order.findIndex(({ key }) => key === person),
     of: order.length,
     now: figuresOf(question, seats),

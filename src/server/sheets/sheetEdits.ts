@@ -44,6 +44,7 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     wishes_least: changes.wishesLeast ?? sheet.wishes_least,
     wishes_most: changes.wishesMost ?? sheet.wishes_most,
     cannot_most: changes.cannotMost ?? sheet.cannot_most,
+    mates_most: changes.matesMost ?? sheet.mates_most,
     wish_worth: changes.wishWorth ?? sheet.wish_worth,
     aim: changes.aim ?? sheet.aim,
     mixed: changes.mixed === undefined ? sheet.mixed : changes.mixed ? 1 : 0,

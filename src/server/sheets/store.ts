@@ -54,6 +54,7 @@ export interface Sheet {
   wishes_least: number
   wishes_most: number
   cannot_most: number
+  mates_most: number
   wish_worth: WishWorth
   aim: WishAim
   /** Whether topics have one group for all sections, where they say nothing else. */
@@ -95,6 +96,7 @@ export type SheetFields = Pick<
   | 'wishes_least'
   | 'wishes_most'
   | 'cannot_most'
+  | 'mates_most'
   | 'wish_worth'
   | 'aim'
   | 'mixed'
@@ -108,7 +110,7 @@ export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
   offers, full_groups, other_lines, convener, invitations, convener_may, at_close, late, late_from, late_full, nudges_a_day, lot_number, visible_before, road, mixed,
-  wishes_least, wishes_most, cannot_most, wish_worth, aim, for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
+  wishes_least, wishes_most, cannot_most, mates_most, wish_worth, aim, for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
 export function createSheetStore(database: Db) {
@@ -140,7 +142,7 @@ export function createSheetStore(database: Db) {
        seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
        convener = @convener, invitations = @invitations, convener_may = @convener_may, at_close = @at_close, late = @late, late_from = @late_from, late_full = @late_full, nudges_a_day = @nudges_a_day,
        visible_before = @visible_before, road = @road, mixed = @mixed,
-       wishes_least = @wishes_least, wishes_most = @wishes_most, cannot_most = @cannot_most, wish_worth = @wish_worth, aim = @aim, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
+       wishes_least = @wishes_least, wishes_most = @wishes_most, cannot_most = @cannot_most, mates_most = @mates_most, wish_worth = @wish_worth, aim = @aim, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const sectionsOf = db
     .prepare<[number], number>('SELECT section_id FROM sheet_section WHERE sheet_id = ? ORDER BY section_id')
@@ -227,6 +229,7 @@ export function rulesOf(sheet: Sheet): HouseRules {
     wishes_least,
     wishes_most,
     cannot_most,
+    mates_most,
     wish_worth,
     aim,
   } = sheet
@@ -248,6 +251,7 @@ export function rulesOf(sheet: Sheet): HouseRules {
     wishesLeast: wishes_least,
     wishesMost: wishes_most,
     cannotMost: cannot_most,
+    matesMost: mates_most,
     wishWorth: wish_worth,
     aim,
   }

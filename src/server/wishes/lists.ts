@@ -1,7 +1,16 @@
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import { sheetState } from '../../core/window.ts'
-import { countingList, type ListFault, listFault, offeredOf, type WishList } from '../../core/wishes/list.ts'
+import {
+  countingList,
+  type ListFault,
+  listFault,
+  type Mates,
+  matesFault,
+  mutualMates,
+  offeredOf,
+  type WishList,
+} from '../../core/wishes/list.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import type { Enrolment } from '../roster/store.ts'
 import { offeredTo } from '../seats/offered.ts'
@@ -71,7 +80,7 @@ export const seatsIn = (limits: readonly number[]): number =>
 export function saveList(
   sheet: Sheet,
   student: Enrolment,
-  wanted: { ranks: string[][]; cannot: { topic: string; reason: string }[]; over: number },
+  wanted: { ranks: string[][]; cannot: { topic: string; reason: string }[]; mates: Mates; over: number },
   now: Instant,
   stores: ListSources,
 ): void {
@@ -84,9 +93,15 @@ export function saveList(
     ranks: wanted.ranks.map((topics) => topics.map(idOf)),
     cannot: wanted.cannot.map(({ topic, reason }) => ({ topic: idOf(topic), reason })),
   }
-  const [ranks, cannot] = [JSON.stringify(list.ranks), JSON.stringify(list.cannot)]
+  const { people, first } = wanted.mates
+  const fields = {
+    ranks: JSON.stringify(list.ranks),
+    cannot: JSON.stringify(list.cannot),
+    mates: JSON.stringify({ people, first }),
+  }
   // The same again is no change, whichever version it was made over: an answer that was lost.
-  if (before?.ranks === ranks && before.cannot === cannot) return
+  if (before?.ranks === fields.ranks && before.cannot === fields.cannot && before.mates === fields.mates)
+    return
   if ((before?.version ?? 0) !== wanted.over)
     throw new ProblemError(
       'changed-meanwhile',
@@ -97,7 +112,9 @@ export function saveList(
     cannotMost: sheet.cannot_most,
   })
   if (fault) throw fieldProblem(fault.path, faultWords(fault))
-  stores.wishes.save(sheet.id, student.id, ranks, cannot, now)
+  const alone = matesFault(wanted.mates, student.email, sheet.mates_most)
+  if (alone) throw fieldProblem(alone.path, mateWords(alone.code, sheet.mates_most))
+  stores.wishes.save(sheet.id, student.id, fields, now)
 }
 
 function refuseUnlessOpen(sheet: Sheet, student: Enrolment, now: Instant): void {
@@ -116,6 +133,38 @@ function refuseUnlessOpen(sheet: Sheet, student: Enrolment, now: Instant): void 
     default:
       throw new ProblemError('window-closed', 'The sheet has closed. What counts is what was kept before.')
   }
+}
+
+function mateWords(code: NonNullable<ReturnType<typeof matesFault>>['code'], most: number): string {
+  switch (code) {
+    case 'too-many-mates':
+      return most === 0
+        ? 'On this sheet nobody says with whom they would sit.'
+        : `You can name ${most} ${most === 1 ? 'mate' : 'mates'} at most.`
+    case 'mate-twice':
+      return 'This mate is named twice.'
+    case 'mate-self':
+      return 'That is your own address.'
+  }
+}
+
+/** With whom somebody would sit. */
+export const matesOf = ({ mates }: Pick<WishListRow, 'mates'>): Mates => JSON.parse(mates)
+
+/** Mates on a sheet who have all named each other, by the ids of their enrolments. */
+export function matesOn(
+  sheet: Sheet,
+  { audience, wishes }: ListSources,
+): { people: number[]; first: boolean }[] {
+  if (sheet.mates_most === 0) return []
+  const students = new Map(audience.students(sheet).map((one) => [one.id, one]))
+  const named = new Map(
+    wishes.ofSheet(sheet.id).flatMap((row) => {
+      const student = students.get(row.enrolment_id)
+      return student ? [[String(student.id), { address: student.email, mates: matesOf(row) }] as const] : []
+    }),
+  )
+  return mutualMates(named).map(({ people, first }) => ({ people: people.map(Number), first }))
 }
 
 function faultWords(fault: ListFault): string {

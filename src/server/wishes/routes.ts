@@ -37,8 +37,8 @@ export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reaso
   })
   serve(contract.ownWhy, async ({ sheet, enrolment }) => {
     const settled = settledOn(sheet, stores)
-    const { input, seats, planId } = settled
-    const why = await whyOnce(`${planId} ${enrolment.code}`, () => reasoner.why(input, seats, enrolment.code))
+    const { planId } = settled
+    const why = await whyOnce(`${planId} ${enrolment.code}`, () => reasoner.why(settled, enrolment.code))
     return ownWhyOf(sheet, enrolment, settled, why, stores)
   })
   serve(contract.wishes, ({ sheet, now }) => wishesView(sheet, now, stores))

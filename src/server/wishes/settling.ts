@@ -3,6 +3,7 @@ import type { OwnWhy } from '../../contract/wishes.ts'
 import type { PlanBasis } from '../../core/plan/basis.ts'
 import { groundOf } from '../../core/plan/byWishes.ts'
 import type { PlanInput } from '../../core/plan/types.ts'
+import { withMates } from '../../core/wishes/mates.ts'
 import type { WhyNot } from '../../core/wishes/reasons.ts'
 import { recordOf, type WishRecord } from '../../core/wishes/record.ts'
 import { USUAL_ORDER } from '../../core/wishes/rules.ts'
@@ -20,6 +21,8 @@ export interface Settled {
   seats: WishSeat[]
   /** Whether it is proven that nothing would have been better. */
   proven: boolean
+  /** Mates who sit together since they wished it. */
+  together: string[][]
 }
 
 /** The input of a plan that is applied: the sheet as it stands before, and what the plan says was chosen. */
@@ -76,15 +79,16 @@ export function settledOn(sheet: Sheet, stores: Stores): Settled & { planId: num
     input,
     seats: seatsGiven(input, content),
     proven: content.gap === null,
+    together: content.wishes?.together ?? [],
     planId: row.plan_id,
     handedOut: row.handed_out === 1,
   }
 }
 
 /** The record of a settling: people as the codes of their lists, which nobody else knows. */
-export function wishRecordOf({ input, seats, proven }: Settled): WishRecord {
+export function wishRecordOf({ input, seats, proven, together }: Settled): WishRecord {
   const { input: question, rules } = groundOf(input)
-  return recordOf(question, { seats }, { rules, proven })
+  return recordOf(question, { seats }, { rules: withMates(rules, together), proven })
 }
 
 const figures = ({ byRank, none, left }: WishFigures) => ({ byRank, none, left })

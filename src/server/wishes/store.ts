@@ -11,6 +11,8 @@ export interface WishListRow {
   ranks: string
   /** JSON of topics that cannot be, with reasons. */
   cannot: string
+  /** JSON of mates: their addresses, and whether being together comes before topics. */
+  mates: string
   version: number
   changed_at: Instant
 }
@@ -26,16 +28,17 @@ export interface WishSettlingRow {
 
 export type WishStore = ReturnType<typeof createWishStore>
 
-const LIST = 'SELECT id, code, sheet_id, enrolment_id, ranks, cannot, version, changed_at FROM wish_list'
+const LIST =
+  'SELECT id, code, sheet_id, enrolment_id, ranks, cannot, mates, version, changed_at FROM wish_list'
 
 /** What students wish for, and what seats by wishes were made from. */
 export function createWishStore(db: Db) {
   const of = db.prepare<[number, number], WishListRow>(`${LIST} WHERE sheet_id = ? AND enrolment_id = ?`)
   const ofSheet = db.prepare<[number], WishListRow>(`${LIST} WHERE sheet_id = ? ORDER BY enrolment_id`)
-  const save = db.prepare<[string, number, number, string, string, Instant]>(
-    `INSERT INTO wish_list (code, sheet_id, enrolment_id, ranks, cannot, version, changed_at) VALUES (?, ?, ?, ?, ?, 1, ?)
+  const save = db.prepare<[string, number, number, string, string, string, Instant]>(
+    `INSERT INTO wish_list (code, sheet_id, enrolment_id, ranks, cannot, mates, version, changed_at) VALUES (?, ?, ?, ?, ?, ?, 1, ?)
      ON CONFLICT (sheet_id, enrolment_id) DO UPDATE
-     SET ranks = excluded.ranks, cannot = excluded.cannot, version = version + 1, changed_at = excluded.changed_at`,
+     SET ranks = excluded.ranks, cannot = excluded.cannot, mates = excluded.mates, version = version + 1, changed_at = excluded.changed_at`,
   )
   const addSettling = db.prepare<[number, number, string]>(
     'INSERT OR REPLACE INTO wish_settling (plan_id, sheet_id, input) VALUES (?, ?, ?)',
@@ -53,12 +56,11 @@ export function createWishStore(db: Db) {
     save(
       sheetId: number,
       enrolmentId: number,
-      ranks: string,
-      cannot: string,
+      { ranks, cannot, mates }: Pick<WishListRow, 'ranks' | 'cannot' | 'mates'>,
       now: Instant,
       code = newCode(),
     ): void {
-      save.run(code, sheetId, enrolmentId, ranks, cannot, now)
+      save.run(code, sheetId, enrolmentId, ranks, cannot, mates, now)
     },
     /** Keeps what an applied plan was made from. */
     addSettling: (planId: number, sheetId: number, input: string) => addSettling.run(planId, sheetId, input),

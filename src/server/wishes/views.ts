@@ -9,7 +9,7 @@ import type { Enrolment } from '../roster/store.ts'
 import { offeredTo } from '../seats/offered.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
-import { listOf, listsOn, seatsIn, topicsFor } from './lists.ts'
+import { listOf, listsOn, matesOf, matesOn, seatsIn, topicsFor } from './lists.ts'
 import { standingSettling } from './settling.ts'
 
 /** What a student has kept so far, as it was kept but for topics that are not offered any more. */
@@ -20,7 +20,18 @@ export function ownList(
   stores: Stores,
 ): OwnList & { gone: string[] } {
   const row = stores.wishes.of(sheet.id, student.id)
-  if (!row) return { code: null, ranks: [], cannot: [], version: 0, savedAt: null, now, gone: [] }
+  if (!row)
+    return {
+      code: null,
+      ranks: [],
+      cannot: [],
+      mates: { people: [], first: false },
+      agreed: null,
+      version: 0,
+      savedAt: null,
+      now,
+      gone: [],
+    }
   const kept = listOf(row)
   const offered = topicsFor(sheet, student, stores)
   const { ranks, cannot } = offeredOf(kept, offered)
@@ -30,11 +41,20 @@ export function ownList(
     code: row.code,
     ranks: ranks.map((topics) => topics.map(codeOf)),
     cannot: cannot.map((one) => ({ topic: codeOf(one.topic), reason: one.reason })),
+    mates: { people: [...matesOf(row).people], first: matesOf(row).first },
+    agreed: agreedWith(sheet, student, stores),
     version: row.version,
     savedAt: row.changed_at,
     now,
     gone: kept.ranks.flat().flatMap((id) => (offered.has(id) ? [] : (topic(id)?.title ?? []))),
   }
+}
+
+/** Names of those with whom somebody would sit, once all of them have named each other. */
+function agreedWith(sheet: Sheet, student: Pick<Enrolment, 'id'>, stores: Stores): string[] | null {
+  const set = matesOn(sheet, stores).find(({ people }) => people.includes(student.id))
+  if (!set) return null
+  return set.people.filter((id) => id !== student.id).flatMap((id) => stores.roster.enrolment(id)?.name ?? [])
 }
 
 /** A sheet by wishes as one student has it; null for a sheet on which nobody ranks. */
@@ -121,7 +141,9 @@ export function wishedOn(sheet: Sheet, stores: Stores): Wished {
   const codes = stores.audience
     .students(sheet)
     .map((one): [string, string] => [one.code, rows.get(one.id) ?? codeWithout(sheet, one)])
+  const person = (id: number) => stores.roster.enrolment(id)?.code ?? ''
   return {
+    mates: matesOn(sheet, stores).map(({ people, first }) => ({ people: people.map(person), first })),
     codes: Object.fromEntries(codes),
     topics: Object.fromEntries(
       stores.sheets.groups(sheet.id).map(({ code, topic_id }) => [code, codeOf(topic_id)]),
@@ -144,6 +166,19 @@ export function wishedOn(sheet: Sheet, stores: Stores): Wished {
 export function wishesView(sheet: Sheet, now: Instant, stores: Stores): WishesView {
   const topics = new Map(stores.sheets.topics(sheet.id).map(({ id, code }) => [id, code]))
   const codeOf = (id: number) => topics.get(id) ?? ''
+  const mates = new Map(
+    matesOn(sheet, stores).flatMap(({ people, first }) =>
+      people.map((id) => [
+        id,
+        {
+          people: people.flatMap((other) =>
+            other === id ? [] : (stores.roster.enrolment(other)?.code ?? []),
+          ),
+          first,
+        },
+      ]),
+    ),
+  )
   const settling = standingSettling(sheet, stores)
   return {
     now,
@@ -151,6 +186,7 @@ export function wishesView(sheet: Sheet, now: Instant, stores: Stores): WishesVi
       person: student.code,
       ranks: list.ranks.map((ids) => ids.map(codeOf)),
       cannot: list.cannot.map(({ topic, reason }) => ({ topic: codeOf(topic), reason })),
+      mates: mates.get(student.id) ?? null,
       savedAt: row.changed_at,
       counts,
     })),

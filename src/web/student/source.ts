@@ -21,7 +21,7 @@ export interface SheetSource {
   withdraw: () => Promise<Fault | null>
   /** Keeps an order of topics over a version of it, and asks for how it stands. */
   wish: {
-    save: (order: Pick<OwnList, 'ranks' | 'cannot'>, over: number) => Promise<OwnList>
+    save: (order: Pick<OwnList, 'ranks' | 'cannot' | 'mates'>, over: number) => Promise<OwnList>
     refetch: () => void
   }
   /** What goes with invitations. */

@@ -89,8 +89,8 @@ export function useStudentSheet(code: string): {
           ask: (from, to, reason) => put(call(makeRequest, sheet, { from, to, reason })),
           withdraw: () => put(call(withdrawRequest, { ...sheet, request: view.request?.code ?? '' })),
           wish: {
-            save: async ({ ranks, cannot }, over) => {
-              const list = await call(saveWishes, sheet, { ranks, cannot, over })
+            save: async ({ ranks, cannot, mates }, over) => {
+              const list = await call(saveWishes, sheet, { ranks, cannot, mates, over })
               await mutate(
                 (known) => known && { ...known, wishes: known.wishes && { ...known.wishes, ...list } },
                 { revalidate: false },

@@ -7,6 +7,8 @@ ALTER TABLE sheet DROP COLUMN road_was;
 ALTER TABLE sheet ADD COLUMN wishes_least INTEGER NOT NULL DEFAULT 3 CHECK (wishes_least >= 1);
 ALTER TABLE sheet ADD COLUMN wishes_most INTEGER NOT NULL DEFAULT 10 CHECK (wishes_most >= wishes_least);
 ALTER TABLE sheet ADD COLUMN cannot_most INTEGER NOT NULL DEFAULT 1 CHECK (cannot_most >= 0);
+-- With how many named mates somebody may wish to sit.
+ALTER TABLE sheet ADD COLUMN mates_most INTEGER NOT NULL DEFAULT 0 CHECK (mates_most BETWEEN 0 AND 3);
 -- What students are told of each other's wishes.
 ALTER TABLE sheet ADD COLUMN wish_worth TEXT NOT NULL DEFAULT 'nothing' CHECK (wish_worth IN ('nothing', 'demand'));
 -- What the close aims at.
@@ -23,6 +25,9 @@ CREATE TABLE wish_list (
   -- JSON: topics by rank, [[3], [5, 8]]; those that cannot be, [{"topic": 4, "reason": "…"}].
   ranks TEXT NOT NULL,
   cannot TEXT NOT NULL,
+  -- JSON: addresses of those with whom they would sit, and whether that comes before their topics:
+  -- {"people": ["a@x"], "first": false}. Nobody is told who named them, before they have named them too.
+  mates TEXT NOT NULL,
   -- Counts up with every change.
   version INTEGER NOT NULL,
   changed_at TEXT NOT NULL,

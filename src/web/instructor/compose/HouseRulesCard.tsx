@@ -41,7 +41,7 @@ export function HouseRulesCard({ view, composing }: { view: ComposeView; composi
 
 /** How long lists of wishes are. */
 function WishNumbers(props: { view: ComposeView; composing: Composing }) {
-  const { wishesLeast, cannotMost } = props.view.rules
+  const { wishesLeast, cannotMost, matesMost } = props.view.rules
   return (
     <>
       <NumberLine
@@ -63,6 +63,16 @@ function WishNumbers(props: { view: ComposeView; composing: Composing }) {
           cannotMost === 0
             ? 'Nobody can say that they cannot have a topic.'
             : `Up to ${cannotMost === 1 ? 'one topic' : `${cannotMost} topics`}, with a reason that you see. They never get it.`
+        }
+        {...props}
+      />
+      <NumberLine
+        rule="matesMost"
+        label="Mates they can name, up to"
+        notice={
+          matesMost === 0
+            ? 'Nobody says with whom they would sit.'
+            : 'By mail address. It counts once each has named all the others; they are seated together, or not, as each chose.'
         }
         {...props}
       />

@@ -9,6 +9,7 @@ import { draftWords } from '../../data/draft.ts'
 import { Button } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
+import { Mates } from './Mates.tsx'
 import { OrderList } from './OrderList.tsx'
 import { added, inRow, rankIn, takenOut } from './order.ts'
 import { type Order, useOrder } from './useOrder.ts'
@@ -33,13 +34,13 @@ export function Ranking({
 }) {
   const writing = useOrder(view, wishes, { save, refetch })
   const [said, setSaid] = useState('')
-  const { ranks, cannot } = writing.value
-  const { wishesLeast, wishesMost, cannotMost } = view.rules
+  const { ranks, cannot, mates } = writing.value
+  const { wishesLeast, wishesMost, cannotMost, matesMost } = view.rules
   const open = state === 'open'
   const topics = new Map(wishes.topics.map((topic) => [topic.code, topic]))
   const titleOf = (code: string) => topics.get(code)?.title ?? 'A topic'
   const change = (more: Partial<Order>, words: string) => {
-    writing.write({ ranks, cannot, ...more })
+    writing.write({ ranks, cannot, mates, ...more })
     setSaid(words)
   }
   const ranked = inRow(ranks)
@@ -93,6 +94,16 @@ export function Ranking({
           />
         )}
       </section>
+      {matesMost > 0 && (
+        <Mates
+          mates={mates}
+          agreed={wishes.agreed}
+          most={matesMost}
+          open={open}
+          fault={writing.fault}
+          onMates={(next, words) => change({ mates: next }, words)}
+        />
+      )}
       <Others
         topics={others}
         cannot={cannot}

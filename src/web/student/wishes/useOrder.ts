@@ -8,13 +8,14 @@ import { useDraft, type Writing } from '../../data/useDraft.ts'
 export interface Order {
   ranks: string[][]
   cannot: { topic: string; reason: string }[]
+  mates: { people: string[]; first: boolean }
 }
 
 /** Milliseconds after the last change at which it is sent. */
 const PAUSE = 500
 
-const knownOf = ({ ranks, cannot, version, now }: OwnList): Known<Order> => ({
-  value: { ranks, cannot },
+const knownOf = ({ ranks, cannot, mates, version, now }: OwnList): Known<Order> => ({
+  value: { ranks, cannot, mates },
   version,
   at: msOf(now),
 })
@@ -33,11 +34,11 @@ export function useOrder(
 ): Writing<Order> {
   const rules: DraftRules<Order> = {
     pause: PAUSE,
-    send: async ({ ranks, cannot }, version) => {
+    send: async ({ ranks, cannot, mates }, version) => {
       // A topic that cannot be is kept once it is said why; the order goes without it.
       const said = cannot.filter(({ reason }) => reason.trim() !== '')
-      const known = knownOf(await save({ ranks, cannot: said }, Number(version ?? 0)))
-      return { ...known, value: { ranks: known.value.ranks, cannot } }
+      const known = knownOf(await save({ ranks, cannot: said, mates }, Number(version ?? 0)))
+      return { ...known, value: { ...known.value, cannot } }
     },
     fetch: refetch,
     meanwhile: ['changed-meanwhile'],

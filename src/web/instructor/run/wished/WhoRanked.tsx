@@ -20,6 +20,7 @@ export function WhoRanked({
   const [typed, setTyped] = useState('')
   const titles = new Map(view.topics.map(({ code, title }) => [code, title]))
   const titleOf = (code: string) => titles.get(code) ?? 'a topic'
+  const names = new Map(view.people.map(({ code, name }) => [code, name]))
   const sections = new Map(view.sections.map(({ code, name }) => [code, name]))
   const lists = new Map(wishes.lists.map((list) => [list.person, list]))
   const people = view.people
@@ -62,6 +63,12 @@ export function WhoRanked({
                         ))}
                         {!list.counts && <span className="text-ember">too few to count</span>}
                       </>
+                    )}
+                    {list?.mates && (
+                      <span className="block text-sm text-soft">
+                        together with {list.mates.people.map((one) => names.get(one) ?? '').join(', ')},{' '}
+                        {list.mates.first ? 'before topics' : 'after topics'}
+                      </span>
                     )}
                     {list?.cannot.map(({ topic, reason }) => (
                       <span key={topic} className="block text-sm text-soft">

@@ -11,6 +11,7 @@ const list = (who: string, ranks: string[][], counts = true): WishesView['lists'
   person: who,
   ranks,
   cannot: [],
+  mates: null,
   savedAt: '',
   counts,
 })
