@@ -39,6 +39,21 @@ async function picture(name, email, viewport, steps, colorScheme = 'light') {
   say(`docs/screenshots/${name}.png`)
 }
 
+/** What somebody reads of the API. */
+async function readAs(email, path) {
+  const context = await browser.newContext()
+  await context.request.post(`${base}/api/door`, { data: { email }, headers: { Origin: base } })
+  const answer = await (await context.request.get(`${base}${path}`)).json()
+  await context.close()
+  return answer
+}
+
+/** The first of a list for which something holds. */
+async function firstWhere(all, holds) {
+  for (const one of all) if (await holds(one)) return one
+  throw new Error('Nobody of the sample is like that.')
+}
+
 const benches = (page) => page.getByRole('link', { name: /Culture benches/ }).first()
 const run = async (page) => {
   await benches(page).click()
@@ -57,16 +72,6 @@ try {
     await run(page)
     await page.getByRole('link', { name: 'Settle' }).click()
     await page.getByText('students seated').waitFor()
-  })
-  await picture('rehearsal', INSTRUCTOR, DESK, async (page) => {
-    await run(page)
-    await page.getByRole('link', { name: 'Compose' }).click()
-    await page.getByRole('link', { name: 'See it as a student' }).click()
-    await page.getByRole('checkbox', { name: 'as on a phone' }).check()
-    const seen = page.frameLocator('iframe')
-    await seen.getByRole('button', { name: 'Take a seat' }).first().click()
-    await seen.getByRole('complementary', { name: 'Your seat' }).getByText('You sit at').waitFor()
-    await pause(7_000)
   })
   await picture('ledger', INSTRUCTOR, DESK, async (page) => {
     await run(page)
@@ -92,10 +97,6 @@ try {
   const slow = groups.find(({ name }) => name === 'Slow Bubbles').code
   const { members } = await read(`/api/sheets/${past}/groups/${slow}`)
   const { tasks } = await read(`/api/sheets/${past}/work`)
-  await picture('groups', MATTEO, DESK, async (page) => {
-    await page.goto(`${base}/sheets/${past}/work/groups`)
-    await page.getByRole('heading', { name: 'What groups get' }).waitFor()
-  })
   await picture('group', MATTEO, DESK, async (page) => {
     await page.goto(`${base}/sheets/${past}/groups/${slow}`)
     await page.getByRole('button', { name: /Before you hand in/ }).click()
@@ -109,11 +110,6 @@ try {
     await page.getByRole('button', { name: 'Edit remark 2' }).click()
     await page.getByRole('textbox', { name: 'Remark' }).waitFor()
     await page.waitForLoadState('networkidle')
-  })
-  await picture('student-tasks', members[1].email, PHONE, async (page) => {
-    await page.goto(`${base}/sheets/${past}/tasks`)
-    await page.getByRole('article', { name: 'Bench report' }).waitFor()
-    await page.getByRole('article', { name: 'Bench report' }).evaluate((one) => one.scrollIntoView())
   })
   await picture('student-group', members[1].email, PHONE, async (page) => {
     await page.goto(`${base}/sheets/${past}/groups/${slow}`)
@@ -152,40 +148,52 @@ try {
     await page.evaluate(() => window.scrollTo(0, 300))
     await pause(7_500)
   })
-  // Students of the neighbour course, whose sheet has lines, dates and invitations.
-  const panels = (page) => page.getByRole('link', { name: /Triangle test panels/ }).first()
-  const neighbours = people.filter(({ roles }) => roles.includes('student in SENS 105'))
-  /** The first of them whose first page says that. */
-  const whoSays = async (words) => {
-    for (const { email } of neighbours) {
-      const context = await browser.newContext()
-      await context.request.post(`${base}/api/door`, { data: { email }, headers: { Origin: base } })
-      const page = await context.newPage()
-      await page.goto(`${base}/`)
-      await panels(page).click()
-      await page.getByRole('article').first().waitFor()
-      // What is said of a line comes with the student's own part, a moment after the list.
-      await page
-        .getByText(words)
-        .first()
-        .waitFor({ timeout: 2_000 })
-        .catch(() => {})
-      const said = await page.getByText(words).count()
-      await context.close()
-      if (said > 0) return email
-    }
-    throw new Error(`Nobody of the sample reads “${words}”.`)
-  }
+  const brew = (page) => page.getByRole('link', { name: /Brew partners/ }).first()
+  await picture('wishes-run', INSTRUCTOR, DESK, async (page) => {
+    await brew(page).click()
+    await page.getByText('If it closed now').waitFor()
+    await page.getByRole('button', { name: /Kimchi and lactic sours, Tue lab/ }).click()
+    await page.getByText('better off').first().waitFor()
+  })
+  await picture('wishes-settle', INSTRUCTOR, DESK, async (page) => {
+    await brew(page).click()
+    await page.getByRole('link', { name: 'Settle' }).click()
+    await page.getByText('each is the best there is for its aim').waitFor()
+    await page.getByRole('radio', { name: /^Nobody far down/i }).check()
+    await page.getByRole('table', { name: 'Moves' }).waitFor()
+  })
+  const brewing = (await readAs(INSTRUCTOR, '/api/courses')).courses
+    .flatMap(({ sheets }) => sheets)
+    .find(({ title }) => title === 'Brew partners').code
+  const orders = (await readAs(INSTRUCTOR, `/api/sheets/${brewing}/wishes`)).lists
+  const addresses = (await readAs(INSTRUCTOR, `/api/sheets/${brewing}/addresses`)).people
+  // Somebody with two topics that are as good, of those who named a mate where there is one.
+  const equal = orders.filter(({ ranks }) => ranks.some((topics) => topics.length > 1))
+  const ranker = equal.find(({ mates }) => mates) ?? equal[0]
   await picture(
-    'student-line',
-    await whoSays('you are 1st'),
+    'wishes-rank',
+    addresses.find(({ code }) => code === ranker.person).email,
     PHONE,
     async (page) => {
-      await panels(page).click()
-      await page.getByText('you are 1st').scrollIntoViewIfNeeded()
+      await page.goto(`${base}/sheets/${brewing}`)
+      await page.getByRole('heading', { name: 'Your order' }).waitFor()
+      await page.evaluate(() => window.scrollTo(0, 130))
     },
-    'dark',
   )
+  const settled = lastTerm.sheets.find(({ title }) => title === 'Brew partners').code
+  const outcomes = (await readAs(MATTEO, `/api/sheets/${settled}/run`)).seats
+  const pastAddresses = (await readAs(MATTEO, `/api/sheets/${settled}/addresses`)).people
+  const emailOf = (person) => pastAddresses.find(({ code }) => code === person).email
+  const second = await firstWhere(
+    outcomes.map(({ person }) => emailOf(person)),
+    async (email) => (await readAs(email, `/api/sheets/${settled}/student`)).wishes.outcome.rank === 2,
+  )
+  await picture('wishes-outcome', second, PHONE, async (page) => {
+    await page.goto(`${base}/sheets/${settled}`)
+    await page.getByText('How it was decided').click()
+    await page.getByRole('button', { name: 'Save the record' }).waitFor()
+    await page.evaluate(() => window.scrollTo(0, 260))
+  })
   await picture('course', INSTRUCTOR, DESK, async (page) => {
     await page
       .getByRole('link', { name: /FERM 210 Ferm/ })

@@ -114,6 +114,7 @@ test('every main view of staff is walked by Tab: each stop is named, in sight an
     `/courses/${ferm.code}/programs`,
     '/programs',
     ...['compose', 'run', 'settle', 'ledger'].map((stage) => `/sheets/${open}/${stage}`),
+    ...['run', 'settle'].map((stage) => `/sheets/${code('Brew partners')}/${stage}`),
     `/sheets/${past}/work`,
     `/sheets/${past}/work/groups`,
     `/sheets/${past}/tasks/${tasks[0].code}/desk`,
@@ -150,7 +151,8 @@ test('a student’s pages are walked by Tab on a phone with a keyboard', async (
   const page = await enterAs(browser, one!.email, { viewport: PHONE })
   const home = await page.evaluate(() => fetch('/api/home').then((answer) => answer.json()))
   const open = home.sheets.find(({ state }: { state: string }) => state === 'open').code
-  for (const path of ['/', `/sheets/${open}`, `/sheets/${open}/tasks`]) {
+  const ranked = home.sheets.find(({ title }: { title: string }) => title === 'Brew partners').code
+  for (const path of ['/', `/sheets/${open}`, `/sheets/${open}/tasks`, `/sheets/${ranked}`]) {
     await page.goto(path)
     await page.getByRole('heading', { level: 1 }).waitFor()
     await stands(page)

@@ -6,7 +6,15 @@ const TOPICS = ['Rye kvass', 'Beet kvass', 'Tepache', 'Mead'].map((title) => ({
   title,
   brief: `All of ${title}.`,
 }))
-const RULES = { road: 'wished', wishesLeast: 2, wishesMost: 4, cannotMost: 1, seats: 40, floor: 1 }
+const RULES = {
+  road: 'wished',
+  wishesLeast: 2,
+  wishesMost: 4,
+  cannotMost: 1,
+  matesMost: 1,
+  seats: 40,
+  floor: 1,
+}
 const PHONE_WITH_FINGER = { viewport: PHONE, hasTouch: true, isMobile: true }
 
 const rows = (page: Page) => page.getByRole('region', { name: 'Your order' }).getByRole('listitem')
@@ -61,6 +69,22 @@ test('a student ranks on a phone: by pressing in order, by the menu, by keys; wh
   await expect.poll(() => order(student)).toEqual(['1: Tepache', '1: Rye kvass', '2: Mead'])
   await expect(student.getByLabel('Why you cannot have Beet kvass')).toHaveValue('beets disagree with me')
 
+  await test.step('a mate counts once both have named each other', async () => {
+    const mate = (await studentsOf(context, 'FERM 210'))[1]!
+    await student.getByLabel('Mail address of a mate').fill(mate.email.toUpperCase())
+    await student.getByRole('button', { name: 'Name them' }).tap()
+    await student.getByRole('radio', { name: /^being together/ }).check()
+    await saved(student)
+    await expect(student.getByText('It does not count yet')).toBeVisible()
+    const other = await enterAs(browser, mate.email, PHONE_WITH_FINGER)
+    await other.goto(`/sheets/${code}`)
+    await expect(other.getByText(person!.email)).toHaveCount(0)
+    await other.getByLabel('Mail address of a mate').fill(person!.email)
+    await other.getByRole('button', { name: 'Name them' }).tap()
+    await expect(other.getByText(/Together with .*, who named you too/)).toBeVisible()
+    await student.reload()
+    await expect(student.getByText(/Together with .*, who named you too/)).toBeVisible()
+  })
   await test.step('offline it is kept here, and sent once there is a connection', async () => {
     await student.context().setOffline(true)
     await student.getByRole('button', { name: 'Change where Mead stands' }).tap()
@@ -145,7 +169,7 @@ test('an instructor sees the demand, what would help and a forecast, compares th
       .click()
     await expect(instructor.getByRole('button', { name: 'Hand it out to students' })).toBeVisible()
     await instructor.getByRole('button', { name: 'Hand it out to students' }).click()
-    await expect(instructor.getByRole('button', { name: 'Take it back from students' })).toBeVisible()
+    await expect(instructor.getByRole('button', { name: 'Withdraw it from students' })).toBeVisible()
   })
   await test.step('a student reads which wish it was, why not a better one, and can save the record', async () => {
     const [student] = ranked as [Page, Page]

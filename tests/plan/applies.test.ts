@@ -4,6 +4,7 @@ import { NO_LIMIT } from '../../src/core/limit.ts'
 import { basisFrom } from '../../src/core/plan/basis.ts'
 import { makePlan } from '../../src/core/plan/plan.ts'
 import { PLAN_METHODS } from '../../src/core/plan/types.ts'
+import { CHOICES } from '../../src/core/rules.ts'
 import { checkSeatings, inOrderOfSeating, type SeatingFacts } from '../../src/core/seating.ts'
 
 /** Facts of every kind: held seats for anybody, lowered limits, extra seats, paused people, bound and closed groups. */
@@ -80,7 +81,9 @@ it('any plan for any facts applies at once, without a fault, and without a conce
       fc.constantFrom('none' as const, 'all' as const, 'afresh' as const),
       fc.boolean(),
       fc.array(fc.integer({ min: 1, max: 4 }), { minLength: 5, maxLength: 5 }),
-      (own, method, release, mayDissolve, floors) => {
+      fc.array(fc.uniqueArray(fc.nat(4), { maxLength: 3 }), { maxLength: 14 }),
+      fc.constantFrom(...CHOICES.aim),
+      (own, method, release, mayDissolve, floors, orders, aim) => {
         const names = new Map(own.people.map(({ key }, i) => [key, { name: `Given Sur${(i * 7) % 5}` }]))
         const basis = basisFrom(own, names, new Map(floors.map((floor, i) => [`g${i}`, floor])))
         const plan = makePlan({
@@ -91,6 +94,17 @@ it('any plan for any facts applies at once, without a fault, and without a conce
           mayDissolve,
           release,
           pins: [],
+          byWishes: { aim, order: ['floors', 'moved', 'wishes'] },
+          wished: {
+            topics: Object.fromEntries(basis.groups.map(({ key }) => [key, key])),
+            codes: {},
+            lists: orders.map((order, i) => ({
+              person: `p${i}`,
+              ranks: order.map((n) => [`g${n}`]),
+              cannot: i % 5 === 0 ? ['g4'] : [],
+            })),
+            mates: [{ people: ['p0', 'p1'], first: true }],
+          },
         })
         const changes = [
           ...plan.moves.map(({ person, from, to }) => ({ person, from, to })),

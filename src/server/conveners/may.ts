@@ -26,6 +26,8 @@ export function convening(
   stores: Stores,
 ): Convening | null {
   const { seats, sheets, tasks } = stores
+  // Where seats are not taken as they come, nobody but staff gives any.
+  if (sheet.road === 'wished') return null
   if (sheet.convener_may === 'no' || reader.role !== 'student') return null
   // Whoever is taken out or seated is named, so the rule has to show names in the group.
   if (!mateNamesShown(sheet, now) || convenerIn(sheet, group, stores) !== reader.id) return null

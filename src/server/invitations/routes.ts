@@ -50,7 +50,8 @@ export function bindInvitations(
   const refusal = (sheet: Sheet, group: Group, asker: Enrolment, guest: Enrolment | null, now: string) =>
     whyNoInvitation<number>({
       state: sheetState(windowOf(sheet), now),
-      rule: sheet.invitations,
+      // An invitation is to a seat that is taken as it comes.
+      rule: sheet.road === 'wished' ? 'no' : sheet.invitations,
       convener: convenerIn(sheet, group, stores) === asker.id,
       group: {
         section: group.section_id,

@@ -107,7 +107,8 @@ function ownSeats(
     if (!group) return []
     const members = membersOf(group.id)
     const convener = convenerAmong(sheet, group, members) === reader.id
-    const invites = convener && sheet.invitations === 'convener' && state === 'open'
+    const invites =
+      convener && sheet.road !== 'wished' && sheet.invitations === 'convener' && state === 'open'
     if (invites) sent.push(...sentInvitations(group, reader.id, stores))
     const shown = mayReadNames(reader) && namesShown(sheet.names, { state, seated: true, inGroup: true })
     const mates = shown ? activeMates(members, reader).map(({ name, email }) => ({ name, email })) : null

@@ -49,7 +49,7 @@ export function RecordCard({ view }: { view: SettleView }) {
               })
             }
           >
-            {handedOut ? 'Take it back from students' : 'Hand it out to students'}
+            {handedOut ? 'Withdraw it from students' : 'Hand it out to students'}
           </Button>
         )}
       </div>
