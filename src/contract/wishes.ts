@@ -71,6 +71,19 @@ export interface OwnWhy {
   record: boolean
 }
 
+/** What chances a student has under the wishes there are, over many lots. */
+export interface OwnOdds {
+  /** As of when. */
+  at: string
+  draws: number
+  /** How often the student came to each wish, to a seat that is none of them, to no seat. */
+  byRank: number[]
+  none: number
+  left: number
+  /** The version of the student’s order that was drawn with; null where none counted. */
+  version: number | null
+}
+
 /** How much each group is wanted, who has ranked what, as staff see it. */
 export interface WishesView {
   now: string
@@ -130,6 +143,8 @@ export const recordBody = object({ handedOut: boolean().required() })
 export const saveWishes = route<OwnList>()('PUT', '/api/sheets/:sheet/wishes', 'student', wishesBody)
 /** Why the student has what they have, computed from what the seats were given by. */
 export const ownWhy = plainRoute<OwnWhy>()('GET', '/api/sheets/:sheet/wishes/why', 'student')
+/** What chances the student has, where the house rules show them; drawn anew every few minutes. */
+export const ownOdds = plainRoute<OwnOdds>()('GET', '/api/sheets/:sheet/wishes/odds', 'student')
 /** What everybody wishes for, for staff. */
 export const wishes = plainRoute<WishesView>()('GET', '/api/sheets/:sheet/wishes', 'staff')
 /** The record without names: for staff, and for students of the sheet once it is handed out. */

@@ -26,8 +26,8 @@ export type ConvenerMay = 'no' | 'seat' | 'both'
 /** Who answers for a group? */
 export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 
-/** By wishes, what students are told of each other’s: nothing, or how much each topic is wanted? */
-export type WishWorth = 'nothing' | 'demand'
+/** By wishes, what students are told: nothing, how much each topic is wanted, or their own chances besides? */
+export type WishWorth = 'nothing' | 'demand' | 'odds'
 
 /** What happens to those who are left when the window closes? */
 export type AtClose = 'leave' | 'draft' | 'seat'
@@ -107,7 +107,7 @@ export const CHOICES = {
   late: ['leave', 'seat'],
   lateFrom: ['close', 'opening'],
   lateFull: ['wait', 'extra', 'group'],
-  wishWorth: ['nothing', 'demand'],
+  wishWorth: ['nothing', 'demand', 'odds'],
   aim: ['most-first', 'nobody-far-down', 'least-total', 'in-turn'],
 } as const satisfies { [Rule in Exclude<keyof HouseRules, NumberRule>]: readonly HouseRules[Rule][] }
 

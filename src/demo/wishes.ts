@@ -50,7 +50,7 @@ export function fillBrewPartners(parts: FillParts, course: Course, owner: MadeUp
     opens: -4,
     closes: 3,
     instructions: 'Four of you brew one thing for five weeks. You keep the notebook together.',
-    rules: { road: 'wished', wishWorth: 'demand', convener: 'lot', wishesMost: 8, matesMost: 1 },
+    rules: { road: 'wished', wishWorth: 'odds', convener: 'lot', wishesMost: 8, matesMost: 1 },
   })
   const students = lot.shuffle(parts.stores.audience.students(sheet))
   rankAll(parts, sheet, BREWS, students.slice(12), lot)

@@ -8,6 +8,7 @@ const TOPICS = ['Rye kvass', 'Beet kvass', 'Tepache', 'Mead'].map((title) => ({
 }))
 const RULES = {
   road: 'wished',
+  wishWorth: 'odds',
   wishesLeast: 2,
   wishesMost: 4,
   cannotMost: 1,
@@ -47,6 +48,9 @@ test('a student ranks on a phone: by pressing in order, by the menu, by keys; wh
   await expect(bar).toContainText('Your order counts')
   await saved(student)
   expect(await order(student)).toEqual(['1: Tepache', '2: Mead', '3: Rye kvass'])
+  await expect(bar).toContainText('Chance of your first: nearly certain', { timeout: 20_000 })
+  await bar.getByRole('button', { name: 'How?' }).tap()
+  await expect(bar).toContainText(/\d+ lots were drawn .* to your first wish in 100 %/)
 
   await student.getByRole('button', { name: 'Change where Rye kvass stands' }).tap()
   await student.getByRole('menuitem', { name: 'As good as the one above' }).tap()

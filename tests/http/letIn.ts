@@ -111,6 +111,7 @@ export const LET_IN: Record<string, string> = {
   'PUT /api/sheets/:sheet/wishes': 'u',
   'GET /api/sheets/:sheet/wishes': 'ti',
   'GET /api/sheets/:sheet/wishes/why': 'u',
+  'GET /api/sheets/:sheet/wishes/odds': 'u',
   'GET /api/sheets/:sheet/wishes/record': 'uti',
   'PUT /api/sheets/:sheet/wishes/record': 'i',
   'POST /api/sheets/:sheet/plans/apply': 'i',

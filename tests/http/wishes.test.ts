@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
 import type { SettleView } from '../../src/contract/plans.ts'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { OwnList, OwnWhy, OwnWishes, WishesView } from '../../src/contract/wishes.ts'
+import type { OwnList, OwnOdds, OwnWhy, OwnWishes, WishesView } from '../../src/contract/wishes.ts'
 import { HOUR, MINUTE } from '../../src/core/instant.ts'
 import { makePlan } from '../../src/core/plan/plan.ts'
 import type { WishRecord } from '../../src/core/wishes/record.ts'
@@ -199,6 +199,30 @@ describe('a list of wishes', () => {
     ])
     // Those of another section want groups of their own.
     expect((await own(labs().wed(0))).topics.map(({ demand }) => demand?.all)).toEqual([0, 0, 0])
+  })
+})
+
+describe('the chances of a student', () => {
+  const odds = (client: Client) => client.get<OwnOdds & Problem>(`${wishes()}/odds`)
+
+  it('are drawn over many lots where the rules show them, for oneself, and not anew for each who asks', async () => {
+    await byWishes({ seats: 1 })
+    for (let i = 0; i < 2; i++) await must(rank(labs().tue(i), ['Miso', 'Tempeh']))
+    expect((await odds(labs().tue(0))).body.code).toBe('no-wishes-here')
+    await byWishes({ wishWorth: 'odds' })
+    const [one, other, idle] = await Promise.all([0, 1, 4].map((i) => must<OwnOdds>(odds(labs().tue(i)))))
+    expect(one!.draws).toBeGreaterThan(0)
+    expect(one!.byRank[0]! + other!.byRank[0]!).toBe(one!.draws)
+    expect(one!.byRank[0]! + one!.byRank[1]!).toBe(one!.draws)
+    expect(one!.version).toBe(1)
+    // Who ranked nothing has one of the seats that are left, or none.
+    expect(idle).toMatchObject({ draws: one!.draws, version: null })
+    await must(rank(labs().tue(0), ['Tempeh', 'Miso']))
+    expect(await must<OwnOdds>(odds(labs().tue(0)))).toEqual(one)
+    labs().harness.clock.advance(5 * MINUTE)
+    const later = await must<OwnOdds>(odds(labs().tue(0)))
+    expect(later.byRank[0]).toBe(later.draws)
+    expect(later.version).toBe(2)
   })
 })
 

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import type { WishSeat } from '../../core/wishes/types.ts'
-import type { PlannerAsked, PlannerSays, WhyFound } from './planner.worker.ts'
+import type { OddsFound, PlannerAsked, PlannerSays, WhyFound } from './planner.worker.ts'
 
 /** Milliseconds that a plan may take; then the best one so far is taken. */
 export const PLAN_TIME = 20_000
@@ -24,6 +24,11 @@ export interface Planner {
     of: { input: PlanInput; seats: readonly WishSeat[]; together: string[][] },
     person: string,
   ) => Promise<WhyFound>
+  /**
+   * How often everybody would come to which wish, over many lots.
+   * @throws Error as above
+   */
+  odds: (input: PlanInput) => Promise<OddsFound>
   /** Ends what is under way; its plan is not to be had any more. */
   close: () => Promise<void>
 }
@@ -92,6 +97,12 @@ export function createPlanner(time = PLAN_TIME): Planner {
       inTurn(() =>
         askNow({ kind: 'why', input, seats, together, person }, (said) =>
           said.kind === 'why' ? { answer: said.found, last: true } : undefined,
+        ),
+      ),
+    odds: (input) =>
+      inTurn(() =>
+        askNow({ kind: 'odds', input }, (said) =>
+          said.kind === 'odds' ? { answer: said.found, last: true } : undefined,
         ),
       ),
     close: async () => {

@@ -6,6 +6,7 @@ import type { WhyFound } from '../plans/planner.worker.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { saveList } from './lists.ts'
+import { createOddsBook } from './odds.ts'
 import { ownWhyOf, settledOn, wishRecordOf } from './settling.ts'
 import { ownList, wishesView } from './views.ts'
 
@@ -40,6 +41,14 @@ export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reaso
     const { planId } = settled
     const why = await whyOnce(`${planId} ${enrolment.code}`, () => reasoner.why(settled, enrolment.code))
     return ownWhyOf(sheet, enrolment, settled, why, stores)
+  })
+  const odds = createOddsBook(stores, reasoner)
+  serve(contract.ownOdds, async ({ sheet, enrolment, now }) => {
+    if (sheet.road !== 'wished' || sheet.wish_worth !== 'odds')
+      throw new ProblemError('no-wishes-here', 'The rules of this sheet show nobody’s chances.')
+    const { at, draws, of, versions } = await odds.of(sheet, now)
+    const own = of.get(enrolment.code) ?? { byRank: [], none: 0, left: 0 }
+    return { at, draws, ...own, version: versions.get(enrolment.code) ?? null }
   })
   serve(contract.wishes, ({ sheet, now }) => wishesView(sheet, now, stores))
   serve(contract.wishRecord, ({ sheet, enrolment }) => {

@@ -65,7 +65,7 @@ export function ownWishes(
   stores: Stores,
 ): OwnWishes | null {
   if (sheet.road !== 'wished') return null
-  const demand = sheet.wish_worth === 'demand' ? stores.demand.of(sheet, now) : null
+  const demand = sheet.wish_worth !== 'nothing' ? stores.demand.of(sheet, now) : null
   const open = stores.sheets.groups(sheet.id).filter((group) => offeredTo(student, sheet, group))
   const ofTopic = grouped(open, ({ topic_id }) => topic_id)
   const topics = stores.sheets.topics(sheet.id).flatMap(({ id, code, title, brief }): WishTopic[] => {

@@ -38,7 +38,7 @@ function wishRules({ cannotMost, wishWorth }: HouseRules): string[] {
           `${cannotMost === 1 ? 'One topic' : `Up to ${cannotMost} topics`} you may leave out as impossible, with a reason that staff see.`,
         ]
       : []),
-    ...(wishWorth === 'demand' ? ['How much topics are wanted is counted once an hour.'] : []),
+    ...(wishWorth !== 'nothing' ? ['How much topics are wanted is counted once an hour.'] : []),
   ]
 }
 

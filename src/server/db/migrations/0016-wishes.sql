@@ -10,7 +10,7 @@ ALTER TABLE sheet ADD COLUMN cannot_most INTEGER NOT NULL DEFAULT 1 CHECK (canno
 -- With how many named mates somebody may wish to sit.
 ALTER TABLE sheet ADD COLUMN mates_most INTEGER NOT NULL DEFAULT 0 CHECK (mates_most BETWEEN 0 AND 3);
 -- What students are told of each other's wishes.
-ALTER TABLE sheet ADD COLUMN wish_worth TEXT NOT NULL DEFAULT 'nothing' CHECK (wish_worth IN ('nothing', 'demand'));
+ALTER TABLE sheet ADD COLUMN wish_worth TEXT NOT NULL DEFAULT 'nothing' CHECK (wish_worth IN ('nothing', 'demand', 'odds'));
 -- What the close aims at.
 ALTER TABLE sheet ADD COLUMN aim TEXT NOT NULL DEFAULT 'most-first'
   CHECK (aim IN ('most-first', 'nobody-far-down', 'least-total', 'in-turn'));

@@ -66,6 +66,12 @@ export const RULES: readonly RuleWords[] = [
         label: 'how much each topic is wanted',
         notice: 'How many want it first, beside its seats; gathered once an hour, and never who.',
       },
+      {
+        value: 'odds',
+        label: 'that, and their own chances',
+        notice:
+          'Besides, how likely each would come to which wish, over many lots under the wishes there are.',
+      },
     ],
   }),
   rule({

@@ -9,6 +9,7 @@ import { draftWords } from '../../data/draft.ts'
 import { Button } from '../../kit/Button.tsx'
 import { BOX } from '../../kit/Field.tsx'
 import { Markdown } from '../../kit/Markdown.tsx'
+import { KeptBar } from './KeptBar.tsx'
 import { Mates } from './Mates.tsx'
 import { OrderList } from './OrderList.tsx'
 import { added, inRow, rankIn, takenOut } from './order.ts'
@@ -128,40 +129,26 @@ export function Ranking({
         {said}
       </div>
       {open && (
-        <div className="sticky bottom-0 z-10 -mx-4 mt-auto">
-          <aside aria-label="What is kept" className="bg-seat text-on-seat sm:rounded-t-card">
-            <div className="mx-auto flex min-h-14 max-w-2xl flex-wrap items-center justify-between gap-x-3 px-4 py-2">
-              <p className="min-w-0">
-                <span className="figures block text-sm">
-                  {ranked.length} ranked, at least {needed}
-                </span>
-                <strong className="block font-display leading-tight">
-                  {countWords(ranked.length, needed)}
-                </strong>
-              </p>
-              <output className="figures text-sm">
-                {writing.state === 'kept' && cannot.some(({ reason }) => reason.trim() === '')
-                  ? 'Saved, but for what has no reason yet'
-                  : writing.state !== 'kept'
-                    ? draftWords(writing)
-                    : wishes.savedAt
-                      ? `Saved ${sayInstant(wishes.savedAt, view.course.zone)}`
-                      : ''}
-              </output>
-            </div>
-          </aside>
-        </div>
+        <KeptBar
+          sheet={view.code}
+          zone={view.course.zone}
+          ranked={ranked.length}
+          needed={needed}
+          odds={view.rules.wishWorth === 'odds'}
+          version={wishes.version}
+          said={
+            writing.state !== 'kept'
+              ? draftWords(writing)
+              : cannot.some(({ reason }) => reason.trim() === '')
+                ? 'Saved, but for what has no reason yet'
+                : wishes.savedAt
+                  ? `Saved ${sayInstant(wishes.savedAt, view.course.zone)}`
+                  : ''
+          }
+        />
       )}
     </>
   )
-}
-
-/** Whether a list counts, and what it still needs. */
-function countWords(ranked: number, needed: number): string {
-  if (ranked >= needed) return 'Your order counts'
-  if (ranked === 0) return 'You have ranked nothing yet'
-  const more = needed - ranked
-  return `It counts with ${more === 1 ? 'one topic' : `${more} topics`} more`
 }
 
 /** What was made of the order elsewhere, to choose between. */
