@@ -176,7 +176,7 @@ try {
     PHONE,
     async (page) => {
       await page.goto(`${base}/sheets/${brewing}`)
-      await page.getByRole('heading', { name: 'Your order' }).waitFor()
+      await page.getByRole('heading', { name: 'Your order', exact: true }).waitFor()
       await page.evaluate(() => window.scrollTo(0, 130))
     },
   )

@@ -27,7 +27,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     const people = await studentsOf(context, 'FERM 210')
     const student = await enterAs(browser, people[4]!.email, { colorScheme, viewport: PHONE })
     await student.goto(`/sheets/${brew}`)
-    await student.getByRole('heading', { name: 'Your order' }).waitFor()
+    await student.getByRole('heading', { name: 'Your order', exact: true }).waitFor()
     expect(await faults(student), 'ranking').toEqual([])
     await student
       .getByRole('button', { name: /^Change where / })

@@ -46,7 +46,7 @@ export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reaso
   serve(contract.ownOdds, async ({ sheet, enrolment, now }) => {
     if (sheet.road !== 'wished' || sheet.wish_worth !== 'odds')
       throw new ProblemError('no-wishes-here', 'The rules of this sheet show nobody’s chances.')
-    const { at, draws, of, versions } = await odds.of(sheet, now)
+    const { at, draws, of, versions } = await odds.of(sheet, enrolment, now)
     const own = of.get(enrolment.code) ?? { byRank: [], none: 0, left: 0 }
     return { at, draws, ...own, version: versions.get(enrolment.code) ?? null }
   })
@@ -57,9 +57,13 @@ export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reaso
       throw new ProblemError('not-allowed', 'The record was not handed out. Ask your instructor for it.')
     return wishRecordOf(settled)
   })
-  serve(contract.handOutRecord, ({ sheet, body, now }) => {
+  serve(contract.handOutRecord, ({ sheet, person, body, now }) => {
     unit.onSheet(sheet, now, (current) => {
-      stores.wishes.handOut(settledOn(current, stores).planId, body.handedOut)
+      const { planId, handedOut } = settledOn(current, stores)
+      if (handedOut === body.handedOut) return
+      stores.wishes.handOut(planId, body.handedOut)
+      const detail = { recordHandedOut: body.handedOut }
+      stores.ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'sheet-changed', detail })
     })
     return wishesView(sheet, now, stores)
   })

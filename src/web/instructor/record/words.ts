@@ -103,11 +103,21 @@ export function entryWords(line: LedgerLine, naming: Naming): string {
       return `${String(line.detail.drawn)} of ${String(line.detail.of)} works for ${titleIn(line)} were drawn for a second reading, lot number ${String(line.detail.lotNumber)}`
     case 'own-extras-changed':
       return `What ${naming.group(groupIn(line))} gets was changed`
+    case 'sheet-changed':
+      return recordWords(line.detail.recordHandedOut) ?? SHEET_WORDS[line.kind] ?? ''
     case 'place-changed':
       return `${naming.group(groupIn(line))} got another ${placeWords(line.detail.what)}`
     default:
       return SHEET_WORDS[line.kind] ?? 'Something on the sheet changed'
   }
+}
+
+/** Whether the record of the wishes was handed out to students, or withdrawn from them. */
+function recordWords(handedOut: unknown): string | null {
+  if (typeof handedOut !== 'boolean') return null
+  return handedOut
+    ? 'The record of the wishes was handed out'
+    : 'The record of the wishes was withdrawn from students'
 }
 
 const SHEET_WORDS: Readonly<Record<string, string>> = {

@@ -52,7 +52,7 @@ export function AimTable({
                 {one && <RankBar figures={one.figures} words={ranksInWords(one.figures)} />}
               </span>
               <span
-                className={`text-sm max-md:col-start-2 ${one && isHard(one.figures) ? 'text-ember' : 'text-soft'}`}
+                className={`text-sm max-md:col-start-2 ${!one || !isHard(one.figures) ? 'text-soft' : chosen ? 'font-semibold' : 'text-ember'}`}
               >
                 {one ? worstWords(one.figures, one.after.under) : ''}
               </span>

@@ -58,6 +58,7 @@ import { Troubles } from './Troubles.tsx'
 import { useAims } from './useAims.ts'
 import { useMending } from './useMending.ts'
 import { usePlanner } from './usePlanner.ts'
+import { WishChartsAsk } from './WishChartsAsk.tsx'
 
 /** Settle: seat the rest by a plan that is looked at, changed by hand, applied and taken back. */
 export function SettlePage() {
@@ -341,6 +342,7 @@ function Settling({
                   <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>
                     {asField ? 'As a list of moves' : 'As the seat field'}
                   </Button>
+                  {byWishes && <WishChartsAsk view={view} content={content} />}
                   {!opened && input && content.settings.method !== 'surname' && !byWishes && !content.mix && (
                     <Button size="small" onClick={() => setDrawn(true)}>
                       How was this drawn?

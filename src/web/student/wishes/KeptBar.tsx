@@ -1,11 +1,12 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { type OwnOdds, ownOdds } from '../../../contract/wishes.ts'
 import { rankWords } from '../../../contract/wishWords.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 
-/** Milliseconds after which chances are asked for again. */
+/** Milliseconds after which chances are asked for again; sooner where they are not those of the order as it is. */
 const AGAIN = 60_000
+const SOON = 10_000
 
 /** Stays in reach at the foot: what is kept of the order, whether it counts, and, where the rules show them, the chances. */
 export function KeptBar({
@@ -38,7 +39,7 @@ export function KeptBar({
             <strong className="block font-display leading-tight">{countWords(ranked, needed)}</strong>
           </p>
           <output className="figures text-sm">{said}</output>
-          {odds && ranked >= needed && <Chances sheet={sheet} zone={zone} version={version} />}
+          {odds && version > 0 && ranked >= needed && <Chances sheet={sheet} zone={zone} version={version} />}
         </div>
       </aside>
     </div>
@@ -55,7 +56,13 @@ function countWords(ranked: number, needed: number): string {
 
 function Chances({ sheet, zone, version }: { sheet: string; zone: string; version: number }) {
   const [how, setHow] = useState(false)
-  const { data, error } = useAnswer(ownOdds, { sheet }, { refreshInterval: AGAIN })
+  const { data, error, mutate } = useAnswer(
+    ownOdds,
+    { sheet },
+    { refreshInterval: (known) => (known?.version === version ? AGAIN : SOON) },
+  )
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked anew for each order that is kept
+  useEffect(() => void mutate(), [version])
   if (error) return <p className="w-full text-sm">Your chances could not be drawn. They are tried again.</p>
   if (!data) return <p className="w-full text-sm">Drawing lots for your chances…</p>
   const words = chanceWords(data)
@@ -85,7 +92,7 @@ function Chances({ sheet, zone, version }: { sheet: string; zone: string; versio
 
 /** The chance of the first wish in a few words, as a fraction that is easily read. */
 function chanceWords({ byRank, draws, version }: OwnOdds): string {
-  if (version === null) return 'Your chances come in a few minutes'
+  if (version === null) return 'Your chances come in a moment'
   const share = draws === 0 ? 0 : (byRank[0] ?? 0) / draws
   if (share >= 0.995) return 'Chance of your first: nearly certain'
   if (share <= 0.005) return 'Chance of your first: hardly any'

@@ -33,7 +33,12 @@ export function WhoRanked({
     <Dialog.Root open onOpenChange={(next) => !next && onClose()}>
       <DialogBox title="Who ranked what" width="large">
         <SearchBox value={typed} onValue={setTyped} label="Search people and topics" />
-        <div className="max-h-[60vh] overflow-auto">
+        <section
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is scrolled by keys too
+          tabIndex={0}
+          aria-label="Orders"
+          className="max-h-[60vh] overflow-auto"
+        >
           <table className="w-full text-left">
             <thead className="sticky top-0 bg-surface text-sm text-soft">
               <tr>
@@ -84,7 +89,7 @@ export function WhoRanked({
             </tbody>
           </table>
           {people.length === 0 && <p className="py-4 text-soft">Nobody fits what you look for.</p>}
-        </div>
+        </section>
       </DialogBox>
     </Dialog.Root>
   )
