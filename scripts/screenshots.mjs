@@ -161,6 +161,7 @@ try {
     await page.getByText('each is the best there is for its aim').waitFor()
     await page.getByRole('radio', { name: /^Nobody far down/i }).check()
     await page.getByRole('table', { name: 'Moves' }).waitFor()
+    await page.getByRole('button', { name: 'Stop search' }).waitFor({ state: 'hidden' })
   })
   const brewing = (await readAs(INSTRUCTOR, '/api/courses')).courses
     .flatMap(({ sheets }) => sheets)
@@ -177,6 +178,7 @@ try {
     async (page) => {
       await page.goto(`${base}/sheets/${brewing}`)
       await page.getByRole('heading', { name: 'Your order', exact: true }).waitFor()
+      await page.getByText(/^Chance of your first/).waitFor()
       await page.evaluate(() => window.scrollTo(0, 130))
     },
   )

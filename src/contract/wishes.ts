@@ -38,14 +38,14 @@ export interface OwnList {
   now: string
 }
 
-/** A sheet by wishes as one student has it. */
+/** A sheet by wishes as one student has it; seats may be taken as they come since. */
 export interface OwnWishes extends OwnList {
   topics: WishTopic[]
   /** As of when the demand is; null where none is shown. */
   demandAt: string | null
   /** Titles of topics that the student had listed and that are not offered any more. */
   gone: string[]
-  /** Once seats were given: which wish the student's seat is, null for none of theirs; and whether they have one. */
+  /** Once seats were given: which wish the student was given, null for none of theirs; and whether they got a seat. */
   outcome: { seated: boolean; rank: number | null; ranked: boolean } | null
 }
 

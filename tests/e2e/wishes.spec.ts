@@ -179,7 +179,9 @@ test('an instructor sees the demand, what would help and a forecast, compares th
     const [student] = ranked as [Page, Page]
     await student.goto(`/sheets/${code}`)
     await expect(
-      student.getByRole('heading', { name: /^You have (your \w+ wish|none of your wishes)$/ }),
+      student.getByRole('heading', {
+        name: /^You were given (your \w+ wish|a seat that is none of your wishes)$/,
+      }),
     ).toBeVisible()
     await student.getByText('How it was decided').click()
     await expect(student.getByText(/in the lot you were \d+\w\w of \d+/)).toBeVisible()

@@ -289,6 +289,21 @@ describe('seats by wishes', () => {
     expect((await own(labs().tue(4))).outcome).toEqual({ seated: false, rank: null, ranked: false })
   })
 
+  it('can be followed by moves as they come, and it is still told why', async () => {
+    await byWishes({ seats: 2 })
+    for (let i = 0; i < 3; i++) await must(rank(labs().tue(i), ['Miso', 'Tempeh']))
+    afterClose()
+    await seatAll()
+    await labs().rule({ road: 'chosen', closesAt: '2026-05-20T17:00' })
+    const seated = await Promise.all([0, 1, 2].map((i) => own(labs().tue(i))))
+    expect(seated.map(({ outcome }) => outcome?.rank).sort()).toEqual([1, 1, 2])
+    const second = seated.findIndex(({ outcome }) => outcome?.rank === 2)
+    expect((await labs().move(labs().tue(second), 'Tempeh/Tue lab', 'Kefir/Tue lab')).status).toBe(200)
+    // What was given then is told as it was.
+    expect((await own(labs().tue(second))).outcome).toMatchObject({ seated: true, rank: 2 })
+    expect((await must<OwnWhy>(labs().tue(second).get(`${wishes()}/why`))).rank).toBe(2)
+  })
+
   it('leave a record without names, which the reader of another hand finds right, for whom it is handed out', async () => {
     await byWishes({ seats: 2 })
     for (let i = 0; i < 4; i++) await must(rank(labs().tue(i), ['Miso', 'Tempeh']))

@@ -11,8 +11,8 @@ export interface Odds {
   left: number
 }
 
-/** Steps that one draw may take. */
-const STEPS = 10_000_000
+/** Steps that one draw may take: many lots tell more than a better seating for each. */
+const STEPS = 500_000
 
 /**
  * How often everybody would come to which wish under the wishes there are, over many lot numbers drawn from one.

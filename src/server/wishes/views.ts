@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import type { PlanContent } from '../../contract/plans.ts'
 import type { OwnList, OwnWishes, WishesView, WishTopic } from '../../contract/wishes.ts'
 import { grouped } from '../../core/grouped.ts'
 import type { Instant } from '../../core/instant.ts'
@@ -64,7 +65,8 @@ export function ownWishes(
   now: Instant,
   stores: Stores,
 ): OwnWishes | null {
-  if (sheet.road !== 'wished') return null
+  // Once seats were given by wishes it is told why, also where the rest is taken as it comes.
+  if (sheet.road !== 'wished' && !standingSettling(sheet, stores)) return null
   const demand = sheet.wish_worth !== 'nothing' ? stores.demand.of(sheet, now) : null
   const open = stores.sheets.groups(sheet.id).filter((group) => offeredTo(student, sheet, group))
   const ofTopic = grouped(open, ({ topic_id }) => topic_id)
@@ -113,19 +115,26 @@ export function rankedBy(
   return { topics: ranks.flat().length, counts }
 }
 
-/** Once seats were given by wishes: which wish somebody’s seat is. */
+/** Once seats were given by wishes: which wish somebody was given, whatever they have changed since. */
 function outcomeFor(
   sheet: Sheet,
   student: Pick<Enrolment, 'id'>,
   { ranks }: Pick<OwnList, 'ranks'>,
   stores: Stores,
 ): OwnWishes['outcome'] {
-  if (!standingSettling(sheet, stores)) return null
-  const { seats, sheets } = stores
+  const settling = standingSettling(sheet, stores)
+  if (!settling) return null
+  const { seats, sheets, roster } = stores
+  const code = roster.enrolment(student.id)?.code
+  const { moves } = JSON.parse(settling.plan.content) as Pick<PlanContent, 'moves'>
+  const given = moves.find(({ person }) => person === code)
+  const ranked = ranks.length > 0
+  if (given?.reason.code === 'wish') return { seated: true, rank: given.reason.rank, ranked }
+  // Set by hand, kept free for them, or theirs before: the seat as it is.
   const [seat] = seats.heldBy(sheet.id, student.id)
-  const group = seat && sheets.groupById(seat.group_id)
+  const group = given ? sheets.group(given.to) : seat && sheets.groupById(seat.group_id)
   const topic = group && sheets.topicById(group.topic_id)
-  return { seated: group !== undefined, rank: rankOf({ ranks }, topic?.code), ranked: ranks.length > 0 }
+  return { seated: group !== undefined, rank: rankOf({ ranks }, topic?.code), ranked }
 }
 
 /** By what the lot knows somebody who has kept no list: the same each time, and nothing that others could tell. */

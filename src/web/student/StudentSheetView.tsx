@@ -21,6 +21,8 @@ import { useClaiming } from './useClaiming.ts'
 // What is asked before a seat is given up or exchanged comes when it is wanted; the sheet does not wait for it.
 const Ask = part(async () => (await import('../kit/Ask.tsx')).Ask)
 const Which = part(async () => (await import('./Which.tsx')).Which)
+// Where seats were given by wishes before they are taken as they come.
+const Outcome = part(async () => (await import('./wishes/Outcome.tsx')).Outcome)
 const AskForChange = part(async () => (await import('./AskForChange.tsx')).AskForChange)
 
 /** Above this number of topics their briefs are folded away at first. */
@@ -104,6 +106,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
         {view.instructions && <Markdown text={view.instructions} />}
         <RulesInWords view={view} state={state} />
         <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
+        {view.wishes?.outcome && <Outcome view={view} outcome={view.wishes.outcome} />}
         {!made && (
           <Choices
             all={view.groups.length}

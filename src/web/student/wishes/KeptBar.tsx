@@ -90,10 +90,14 @@ function Chances({ sheet, zone, version }: { sheet: string; zone: string; versio
   )
 }
 
+/** With fewer lots than these a share says little. */
+const FEW = 20
+
 /** The chance of the first wish in a few words, as a fraction that is easily read. */
 function chanceWords({ byRank, draws, version }: OwnOdds): string {
   if (version === null) return 'Your chances come in a moment'
-  const share = draws === 0 ? 0 : (byRank[0] ?? 0) / draws
+  if (draws < FEW) return `Your first in ${byRank[0] ?? 0} of ${draws} lots`
+  const share = (byRank[0] ?? 0) / draws
   if (share >= 0.995) return 'Chance of your first: nearly certain'
   if (share <= 0.005) return 'Chance of your first: hardly any'
   const { n, of } = nearest(share)

@@ -30,8 +30,8 @@ export function Outcome({
         {!seated
           ? 'No seat was left for you'
           : ranked
-            ? `You have ${wishWords(rank)}`
-            : 'You have a seat; you had ranked nothing'}
+            ? `You were given ${rank === null ? 'a seat that is ' : ''}${wishWords(rank)}`
+            : 'You were given a seat; you had ranked nothing'}
       </h2>
       {!ranked && (
         <p className="text-soft">
