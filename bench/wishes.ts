@@ -2,8 +2,7 @@
 // the same instance in the same run. Prints time, memory and growth for each aim, `wishes ratio R` (our time over the
 // solver's) and whether both come to the same.
 import { drawLots } from '../src/core/lot.ts'
-import { PLAN_STEPS } from '../src/core/plan/plan.ts'
-import { workOf } from '../src/core/plan/work.ts'
+import { PLAN_STEPS, workOf } from '../src/core/plan/work.ts'
 import { gapIn, USUAL_ORDER, type WishRules } from '../src/core/wishes/rules.ts'
 import { seatByWishes } from '../src/core/wishes/seat.ts'
 import type { WishAim, WishInput } from '../src/core/wishes/types.ts'

@@ -1,7 +1,6 @@
 import { gapBetween } from '../../src/core/plan/cost.ts'
 import { draft } from '../../src/core/plan/drafted.ts'
-import { PLAN_STEPS } from '../../src/core/plan/plan.ts'
-import { workOf } from '../../src/core/plan/work.ts'
+import { PLAN_STEPS, workOf } from '../../src/core/plan/work.ts'
 import { hardCase } from './hardPlans.ts'
 
 /** Milliseconds within which a plan is to be proven. */

@@ -29,12 +29,6 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await student.goto(`/sheets/${brew}`)
     await student.getByRole('heading', { name: 'Your order', exact: true }).waitFor()
     expect(await faults(student), 'ranking').toEqual([])
-    await student
-      .getByRole('button', { name: /^Change where / })
-      .first()
-      .click()
-    await student.getByRole('menu').waitFor()
-    expect(await faults(student), 'the menu of a wish').toEqual([])
 
     const matteo = await enterAs(browser, 'matteo.lindgren@brinemoor.example', { colorScheme })
     const past = await sheetOf(matteo, 'FERM 210-T', 'Brew partners')

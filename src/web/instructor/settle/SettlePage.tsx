@@ -19,20 +19,15 @@ import { useSame } from '../../data/useSame.ts'
 import { useSoon } from '../../data/useSoon.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Awaited } from '../../kit/Awaited.tsx'
-import { Button } from '../../kit/Button.tsx'
 import { SheetFrame } from '../SheetFrame.tsx'
-import { AimTable } from './AimTable.tsx'
 import { ApplyAsk } from './ApplyAsk.tsx'
 import { BalanceCard } from './BalanceCard.tsx'
-import { Compared, type Opened } from './Compared.tsx'
-import { Conflicts } from './Conflicts.tsx'
+import type { Opened } from './Compared.tsx'
 import { changesIn, contentOf, groupsAfter, titleFor } from './content.ts'
-import { Figures } from './Figures.tsx'
-import { FreshCard, MixWords } from './FreshCard.tsx'
+import { FreshCard } from './FreshCard.tsx'
 import { HandOutAsk } from './HandOutAsk.tsx'
 import { HoldCard } from './HoldCard.tsx'
 import { HowCard } from './HowCard.tsx'
-import { HowDrawn } from './HowDrawn.tsx'
 import { ImportSeats } from './ImportSeats.tsx'
 import {
   type Choices,
@@ -46,19 +41,15 @@ import {
 } from './input.ts'
 import { KeepingsCard } from './KeepingsCard.tsx'
 import { KeptPlans } from './KeptPlans.tsx'
-import { Misfits } from './Misfits.tsx'
-import { MoveList } from './MoveList.tsx'
 import { planNaming } from './naming.ts'
 import { PlanActions } from './PlanActions.tsx'
-import { PlannedField } from './PlannedField.tsx'
 import { Planning } from './Planning.tsx'
-import { Proof } from './Proof.tsx'
+import { PlanShown } from './PlanShown.tsx'
 import { RecordCard } from './RecordCard.tsx'
 import { Troubles } from './Troubles.tsx'
 import { useAims } from './useAims.ts'
 import { useMending } from './useMending.ts'
 import { usePlanner } from './usePlanner.ts'
-import { WishChartsAsk } from './WishChartsAsk.tsx'
 
 /** Settle: seat the rest by a plan that is looked at, changed by hand, applied and taken back. */
 export function SettlePage() {
@@ -106,14 +97,12 @@ function Settling({
   const setChoices = (next: Choices) => chosen.write(packed(next))
   const [opened, setOpened] = useState<Opened | null>(null)
   const [beside, setBeside] = useState<Opened | null>(null)
-  const [asField, setAsField] = useState(false)
   const [applying, setApplying] = useState(false)
   const [handingOut, setHandingOut] = useState(false)
   const [misfits, setMisfits] = useState<readonly Concern[]>([])
   const act = useAct()
   const { busy } = act
   const [tell, setTell] = useState(true)
-  const [drawn, setDrawn] = useState(false)
   const key = useRef(newKey())
 
   useMending(view, choices, newKey, setOpened)
@@ -299,103 +288,29 @@ function Settling({
           ) : !content || (planner.fault && !opened) ? (
             <Planning progress={planner.progress} fault={planner.fault} stop={planner.stop} />
           ) : (
-            <>
-              <div className="flex flex-col gap-3 border-b border-line px-5 py-3">
-                {byWishes && (
-                  <AimTable
-                    aim={content.settings.wishes?.aim ?? choices.byWishes.aim}
-                    aims={aims}
-                    {...(!opened && {
-                      onAim: (aim) => change({ byWishes: { ...choices.byWishes, aim } }),
-                    })}
-                  />
-                )}
-                {opened && (
-                  <p className="flex flex-wrap items-center gap-2 rounded-field bg-seat-soft px-3 py-1.5">
-                    {opened.proposed
-                      ? `${opened.title}: nothing is changed until it is applied.`
-                      : `You look at the plan “${opened.title}” as it was kept.`}
-                    <Button size="small" onClick={() => setOpened(null)}>
-                      Plan anew
-                    </Button>
-                  </p>
-                )}
-                <Figures
-                  content={content}
-                  groupTitles={content.dissolved.map((group) => naming.group(group, true))}
-                />
-                <Proof
-                  gap={content.gap}
-                  searching={!opened && planner.searching}
-                  progress={planner.progress}
-                  stop={planner.stop}
-                />
-                {content.mix && (
-                  <MixWords
-                    mix={content.mix}
-                    fresh={content.mix.before.again > 0 || choices.fresh.length > 0}
-                  />
-                )}
-                <Conflicts view={view} content={content} naming={naming} put={put} />
-                <Misfits misfits={misfits} />
-                <div className="flex flex-wrap items-center gap-2">
-                  <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>
-                    {asField ? 'As a list of moves' : 'As the seat field'}
-                  </Button>
-                  {byWishes && <WishChartsAsk view={view} content={content} />}
-                  {!opened && input && content.settings.method !== 'surname' && !byWishes && !content.mix && (
-                    <Button size="small" onClick={() => setDrawn(true)}>
-                      How was this drawn?
-                    </Button>
-                  )}
-                  {beside ? (
-                    <Button size="small" onClick={() => setBeside(null)}>
-                      Close comparison
-                    </Button>
-                  ) : (
-                    <Button size="small" onClick={() => setBeside({ key: '', title, content })}>
-                      Compare with another plan
-                    </Button>
-                  )}
-                </div>
-                {beside && (
-                  <Compared
-                    view={view}
-                    here={content}
-                    beside={beside}
-                    naming={naming}
-                    onTake={() => {
-                      setOpened({ ...beside, key: newKey() })
-                      setBeside({ key: '', title, content })
-                    }}
-                  />
-                )}
-              </div>
-              {asField ? (
-                <PlannedField view={view} groups={groups} naming={naming} />
-              ) : (
-                <MoveList
-                  view={view}
-                  content={content}
-                  groups={groups}
-                  naming={naming}
-                  pins={choices.pins}
-                  {...(!opened && { onPin: pin })}
-                />
-              )}
-            </>
+            <PlanShown
+              view={view}
+              content={content}
+              title={title}
+              opened={opened}
+              onOpen={setOpened}
+              beside={beside}
+              onBeside={setBeside}
+              input={input}
+              choices={choices}
+              change={change}
+              pin={pin}
+              planner={planner}
+              aims={aims}
+              naming={naming}
+              groups={groups}
+              misfits={misfits}
+              put={put}
+              newKey={newKey}
+            />
           )}
         </div>
       </div>
-      {drawn && content && input && (
-        <HowDrawn
-          view={view}
-          input={input}
-          content={content}
-          naming={naming}
-          onClose={() => setDrawn(false)}
-        />
-      )}
       {handingOut && content && (
         <HandOutAsk
           view={view}
