@@ -18,6 +18,9 @@ const RULES = {
 }
 const PHONE_WITH_FINGER = { viewport: PHONE, hasTouch: true, isMobile: true }
 
+/** Where few can have what is wanted most. */
+const FEW_MEAD = TOPICS.map((topic) => (topic.title === 'Mead' ? { ...topic, seats: 2 } : topic))
+
 const rows = (page: Page) => page.getByRole('region', { name: 'Your order' }).getByRole('listitem')
 const order = async (page: Page) =>
   (await rows(page).evaluateAll((all) =>
@@ -117,7 +120,7 @@ test('an instructor sees the demand, what would help and a forecast, compares th
   context,
 }) => {
   const instructor = await enterAs(browser, INSTRUCTOR)
-  const code = await publishSheet(instructor, 'Drinks for all', TOPICS, { ...RULES, seats: 11 })
+  const code = await publishSheet(instructor, 'Drinks for all', FEW_MEAD, RULES)
   const people = await studentsOf(context, 'FERM 210')
   const { topics } = (await instructor.evaluate(
     (sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()),
@@ -166,6 +169,13 @@ test('an instructor sees the demand, what would help and a forecast, compares th
     })
     await instructor.getByRole('radio', { name: /^Nobody far down/i }).check()
     await expect(instructor.getByRole('table', { name: 'Moves' })).toContainText('ranked nothing')
+    await instructor
+      .getByRole('button', { name: /^second wish\s?: why .* has no better one$/ })
+      .first()
+      .click()
+    const why = instructor.getByRole('dialog', { name: /^Why .* has no better wish$/ })
+    await expect(why).toContainText(/Mead had 2 seats and \d+ first wishes; .*In the lot they were \d+/)
+    await instructor.keyboard.press('Escape')
     await instructor.getByRole('button', { name: /^Apply \d+ moves$/ }).click()
     await instructor
       .getByRole('alertdialog')

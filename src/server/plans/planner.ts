@@ -3,7 +3,8 @@ import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import type { WishSeat } from '../../core/wishes/types.ts'
-import type { OddsFound, PlannerAsked, PlannerSays, WhyFound } from './planner.worker.ts'
+import type { WhyFound } from '../../core/wishes/why.ts'
+import type { OddsFound, PlannerAsked, PlannerSays } from './planner.worker.ts'
 
 /** Milliseconds that a plan may take; then the best one so far is taken. */
 export const PLAN_TIME = 20_000

@@ -1,12 +1,9 @@
 import { parentPort } from 'node:worker_threads'
-import { groundOf } from '../../core/plan/byWishes.ts'
 import { makePlan } from '../../core/plan/plan.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
-import { withMates } from '../../core/wishes/mates.ts'
 import { type Odds, oddsOf } from '../../core/wishes/odds.ts'
-import { type WhyNot, whyNotBetter } from '../../core/wishes/reasons.ts'
-import { figuresOf, lotOrder } from '../../core/wishes/seat.ts'
-import type { WishFigures, WishSeat } from '../../core/wishes/types.ts'
+import type { WishSeat } from '../../core/wishes/types.ts'
+import { type WhyFound, whyOf } from '../../core/wishes/why.ts'
 
 /** What the worker is asked: a plan, or why somebody has no better wish of what seats were given by. */
 export type PlannerAsked =
@@ -18,14 +15,6 @@ export type PlannerAsked =
 export interface OddsFound {
   draws: number
   of: Map<string, Odds>
-}
-
-/** Why somebody has no better wish, their place in the lot, and what everybody came to. */
-export interface WhyFound {
-  whyNot: WhyNot[]
-  place: number
-  of: number
-  now: WishFigures
 }
 
 /** What the worker says: the best plan so far, the last one, why, or that it broke. */
@@ -40,7 +29,10 @@ port?.on('message', (asked: PlannerAsked) => {
   const say = (said: PlannerSays) => port.postMessage(said)
   try {
     if (asked.kind === 'odds') return say({ kind: 'odds', found: drawOdds(asked.input) })
-    if (asked.kind === 'why') return say({ kind: 'why', found: whyOf(asked) })
+    if (asked.kind === 'why') {
+      const { input, seats, together, person } = asked
+      return say({ kind: 'why', found: whyOf(input, seats, together, person) })
+    }
     const plan = makePlan(asked.input, {
       onBetter: (better) => say({ kind: 'plan', plan: better(), last: false }),
     })
@@ -57,15 +49,4 @@ const DRAWING = 8_000
 function drawOdds(input: PlanInput): OddsFound {
   const start = performance.now()
   return oddsOf(input, MOST_DRAWS, (drawn) => drawn > 0 && performance.now() - start > DRAWING)
-}
-
-function whyOf({ input, seats, together, person }: Extract<PlannerAsked, { kind: 'why' }>): WhyFound {
-  const { input: question, rules } = groundOf(input)
-  const order = lotOrder(question.wishers, question.lotNumber, 'people')
-  return {
-    whyNot: whyNotBetter(question, { seats: [...seats] }, person, withMates(rules, together)),
-    place: 1 + order.findIndex(({ key }) => key === person),
-    of: order.length,
-    now: figuresOf(question, seats),
-  }
 }

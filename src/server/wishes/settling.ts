@@ -4,10 +4,10 @@ import type { PlanBasis } from '../../core/plan/basis.ts'
 import { groundOf } from '../../core/plan/byWishes.ts'
 import type { PlanInput } from '../../core/plan/types.ts'
 import { withMates } from '../../core/wishes/mates.ts'
-import type { WhyNot } from '../../core/wishes/reasons.ts'
 import { recordOf, type WishRecord } from '../../core/wishes/record.ts'
 import { USUAL_ORDER } from '../../core/wishes/rules.ts'
 import type { WishFigures, WishSeat } from '../../core/wishes/types.ts'
+import { seatsGiven, type WhyFound } from '../../core/wishes/why.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { KeptPlanRow } from '../plans/store.ts'
 import type { Enrolment } from '../roster/store.ts'
@@ -42,17 +42,6 @@ export function inputOfPlan(basis: PlanBasis, { settings, moves, left }: PlanCon
     pins,
     byWishes: wishes ?? { aim: 'most-first', order: [...USUAL_ORDER] },
   }
-}
-
-/** Where those came to sit who were looking for a seat, and which wish that is. */
-export function seatsGiven(input: PlanInput, { moves }: Pick<PlanContent, 'moves'>): WishSeat[] {
-  const { input: question } = groundOf(input)
-  const to = new Map(moves.map((move) => [move.person, move]))
-  return question.wishers.map(({ key, home = null }) => {
-    const move = to.get(key)
-    const rank = move?.reason.code === 'wish' ? move.reason.rank : null
-    return { person: key, group: move?.to ?? home, rank }
-  })
 }
 
 /** The newest settling of a sheet whose plan stands, with its plan. */
@@ -98,7 +87,7 @@ export function ownWhyOf(
   sheet: Pick<Sheet, 'id'>,
   student: Enrolment,
   settled: Settled & { handedOut: boolean },
-  found: { whyNot: WhyNot[]; place: number; of: number; now: WishFigures },
+  found: WhyFound,
   stores: Stores,
 ): OwnWhy {
   const { input, seats, handedOut } = settled

@@ -1,11 +1,13 @@
 import { useRef } from 'react'
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
 import { leftWords } from '../../../contract/planWords.ts'
+import type { MoveReason, PlanInput } from '../../../core/plan/types.ts'
 import { Choice } from '../../kit/Choice.tsx'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
 import { useLongTable } from '../../kit/useLongTable.tsx'
 import { moveWords, type PlanNaming } from './naming.ts'
 import { PlannedPips } from './PlannedPips.tsx'
+import { WhyAsk } from './WhyAsk.tsx'
 
 /** A group as the list of moves needs it: who stays and comes, and what it holds. */
 export interface GroupAfter {
@@ -16,6 +18,10 @@ export interface GroupAfter {
   stay: number
   planned: number
 }
+
+/** Whether somebody had a wish that they like better than what they get. */
+const isBelowFirst = (reason: MoveReason | null) =>
+  reason?.code === 'wish' && reason.wished && reason.rank !== 1
 
 const COLUMNS = [
   { head: 'Student', width: '23%' },
@@ -35,6 +41,7 @@ export function MoveList({
   naming,
   pins,
   onPin,
+  input,
 }: {
   view: SettleView
   content: PlanContent
@@ -43,6 +50,8 @@ export function MoveList({
   pins: ReadonlyMap<string, string | null>
   /** Sets somebody by hand: in a group, nowhere with null, or free again with undefined. Left out, nothing is changed. */
   onPin?: (person: string, group: string | null | undefined) => void
+  /** What a plan by wishes was made from, to say why somebody has no better one. */
+  input?: PlanInput
 }) {
   const rows = [
     ...content.moves.map((move) => ({
@@ -50,7 +59,13 @@ export function MoveList({
       to: move.to as string | null,
       why: moveWords(move.reason, naming),
     })),
-    ...content.left.map(({ person, from, reason }) => ({ person, from, to: null, why: leftWords(reason) })),
+    ...content.left.map(({ person, from, reason }) => ({
+      person,
+      from,
+      to: null,
+      reason: null,
+      why: leftWords(reason),
+    })),
   ].sort((a, b) => Number(a.to !== null) - Number(b.to !== null))
   const box = useRef<HTMLElement>(null)
   const { shown, measure, above, below } = useLongTable(box, rows.length, ROW)
@@ -85,7 +100,7 @@ export function MoveList({
           {shown.map((index) => {
             const row = rows[index]
             if (!row) return null
-            const { person, from, to, why } = row
+            const { person, from, to, reason, why } = row
             const after = groups.get(to ?? '')
             const name = naming.person(person)
             return (
@@ -145,6 +160,15 @@ export function MoveList({
                     >
                       set by hand; let the plan decide
                     </button>
+                  ) : input && isBelowFirst(reason) ? (
+                    <WhyAsk
+                      view={view}
+                      input={input}
+                      content={content}
+                      person={person}
+                      name={name}
+                      words={why}
+                    />
                   ) : (
                     why
                   )}

@@ -144,6 +144,7 @@ export function PlanShown({
           naming={naming}
           pins={choices.pins}
           {...(!opened && { onPin: pin })}
+          {...(!opened && byWishes && input && { input })}
         />
       )}
       {drawn && input && (

@@ -1,9 +1,10 @@
 import { chancesOf } from '../../../core/plan/chances.ts'
 import { makePlan } from '../../../core/plan/plan.ts'
-import type { Plan, PlanFigures, PlanInput, WishReport } from '../../../core/plan/types.ts'
+import type { Plan, PlanFigures, PlanInput, PlanMove, WishReport } from '../../../core/plan/types.ts'
 import { type Help, helpFor } from '../../../core/wishes/help.ts'
 import { USUAL_ORDER } from '../../../core/wishes/rules.ts'
 import type { WishAim } from '../../../core/wishes/types.ts'
+import { seatsGiven, type WhyFound, whyOf } from '../../../core/wishes/why.ts'
 
 /** What is asked of the worker: a plan, what chances the lot gave, or what each of several aims would come to. */
 export type PlannerAsk =
@@ -11,6 +12,7 @@ export type PlannerAsk =
   | { kind: 'chances'; input: PlanInput }
   | { kind: 'aims'; input: PlanInput; aims: readonly WishAim[] }
   | { kind: 'help'; input: PlanInput; group: string }
+  | { kind: 'why'; input: PlanInput; moves: readonly PlanMove[]; together: string[][]; person: string }
 
 /** What one aim would come to. */
 export interface AimTold {
@@ -30,6 +32,7 @@ export type PlannerSays =
   | { kind: 'chances'; chances: ReturnType<typeof chancesOf> }
   | { kind: 'aim'; told: AimTold; last: boolean }
   | { kind: 'help'; helps: Help[] }
+  | { kind: 'why'; found: WhyFound }
   | { kind: 'broken'; message: string }
 
 const say = (said: PlannerSays) => postMessage(said)
@@ -41,6 +44,10 @@ addEventListener('message', ({ data }: MessageEvent<PlannerAsk>) => {
   try {
     const onProgress = (share: number) => say({ kind: 'progress', share })
     if (data.kind === 'chances') return say({ kind: 'chances', chances: chancesOf(data.input, onProgress) })
+    if (data.kind === 'why') {
+      const { input, moves, together, person } = data
+      return say({ kind: 'why', found: whyOf(input, seatsGiven(input, { moves }), together, person) })
+    }
     if (data.kind === 'help') return say({ kind: 'help', helps: helpFor(data.input, data.group) })
     if (data.kind === 'aims') return tellAims(data.input, data.aims)
     let told = Number.NEGATIVE_INFINITY

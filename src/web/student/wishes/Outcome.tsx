@@ -1,5 +1,6 @@
 import { useId, useState } from 'react'
 import type { StudentSheet } from '../../../contract/seats.ts'
+import { whyWords } from '../../../contract/whyWords.ts'
 import { type OwnWhy, ownWhy, wishRecord } from '../../../contract/wishes.ts'
 import { aimLabel, wishWords } from '../../../contract/wishWords.ts'
 import { ordinal } from '../../../core/ordinal.ts'
@@ -8,7 +9,6 @@ import { call } from '../../data/call.ts'
 import { download } from '../../data/download.ts'
 import { Button } from '../../kit/Button.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
-import { whyWords } from './whyWords.ts'
 
 /** Where somebody sits once seats were given by wishes: which wish it is, why not a better one, and how to check it. */
 export function Outcome({

@@ -1,30 +1,36 @@
-import type { OwnWhy } from '../../../contract/wishes.ts'
-import { rankWords } from '../../../contract/wishWords.ts'
-import { NO_LIMIT } from '../../../core/limit.ts'
-import { ordinal } from '../../../core/ordinal.ts'
+import { NO_LIMIT } from '../core/limit.ts'
+import { ordinal } from '../core/ordinal.ts'
+import type { OwnWhy } from './wishes.ts'
+import { rankWords } from './wishWords.ts'
 
 type Figures = OwnWhy['now']
 
-/** Why somebody does not have a topic that they like better, in a sentence that goes on from its title. */
+/**
+ * Why somebody does not have a topic that they like better, in a sentence that goes on from its title.
+ * @param told to whom: the student, or staff about them
+ */
 export function whyWords(
   { code, rank, seats, wanted, instead, place }: OwnWhy['whyNot'][number],
   { now, of }: Pick<OwnWhy, 'now' | 'of'>,
+  told: 'you' | 'staff' = 'you',
 ): string {
+  const [you, yours] = told === 'you' ? ['you', 'yours'] : ['them', 'theirs']
+  const asMuch = told === 'you' ? 'as you' : 'as they'
   const room = seats === NO_LIMIT ? 'had no limit' : `had ${seats === 1 ? '1 seat' : `${seats} seats`}`
-  const wishes = rank === 1 ? `${wanted} first wishes` : `${wanted} who wanted it as much as you or more`
+  const wishes = rank === 1 ? `${wanted} first wishes` : `${wanted} who wanted it as much ${asMuch} or more`
   switch (code) {
     case 'not-open':
-      return 'had no group that was open to you.'
+      return `had no group that was open to ${you}.`
     case 'lot':
-      return `${room} and ${wishes}; lots decided, and yours was ${ordinal(place)} of ${of}.`
+      return `${room} and ${wishes}; lots decided, and ${yours} was ${ordinal(place)} of ${of}.`
     case 'turn':
-      return `${room} and ${wishes}; it was full when your turn came, ${ordinal(place)} of ${of}.`
+      return `${room} and ${wishes}; it was full when ${told === 'you' ? 'your' : 'their'} turn came, ${ordinal(place)} of ${of}.`
     case 'rules':
-      return `${room} and ${wishes}; with you there, a group would have had too few people, or somebody would have lost what the rules keep.`
+      return `${room} and ${wishes}; with ${you} there, a group would have had too few people, or somebody would have lost what the rules keep.`
     case 'unchecked':
       return `${room} and ${wishes}; too much hangs together to say in short what decided.`
     case 'aim':
-      return `${room} and ${wishes}; with you there, ${instead ? worseWords(now, instead) : 'others would have come off worse'}.`
+      return `${room} and ${wishes}; with ${you} there, ${instead ? worseWords(now, instead) : 'others would have come off worse'}.`
   }
 }
 

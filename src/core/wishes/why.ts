@@ -1,0 +1,49 @@
+import { groundOf } from '../plan/byWishes.ts'
+import type { PlanInput, PlanMove } from '../plan/types.ts'
+import { withMates } from './mates.ts'
+import { type WhyNot, whyNotBetter } from './reasons.ts'
+import { figuresOf, lotOrder } from './seat.ts'
+import type { WishFigures, WishSeat } from './types.ts'
+
+/** Why somebody has no better wish, their place in the lot, and what everybody came to. */
+export interface WhyFound {
+  whyNot: WhyNot[]
+  place: number
+  /** How many the lot was drawn among. */
+  of: number
+  now: WishFigures
+}
+
+/** Where those came to sit by a plan who were looking for a seat, and which wish that is. */
+export function seatsGiven(
+  input: PlanInput,
+  { moves }: { moves: readonly Pick<PlanMove, 'person' | 'to' | 'reason'>[] },
+): WishSeat[] {
+  const { input: question } = groundOf(input)
+  const to = new Map(moves.map((move) => [move.person, move]))
+  return question.wishers.map(({ key, home = null }) => {
+    const move = to.get(key)
+    const rank = move?.reason.code === 'wish' ? move.reason.rank : null
+    return { person: key, group: move?.to ?? home, rank }
+  })
+}
+
+/**
+ * Why somebody has none of the wishes that they like better, as seats were given.
+ * @param together mates who sit together since they wished it
+ */
+export function whyOf(
+  input: PlanInput,
+  seats: readonly WishSeat[],
+  together: readonly (readonly string[])[],
+  person: string,
+): WhyFound {
+  const { input: question, rules } = groundOf(input)
+  const order = lotOrder(question.wishers, question.lotNumber, 'people')
+  return {
+    whyNot: whyNotBetter(question, { seats: [...seats] }, person, withMates(rules, together)),
+    place: 1 + order.findIndex(({ key }) => key === person),
+    of: order.length,
+    now: figuresOf(question, seats),
+  }
+}
