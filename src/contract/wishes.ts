@@ -53,8 +53,8 @@ export interface OwnWishes extends OwnList {
 export interface OwnWhy {
   aim: WishAim
   lotNumber: number
-  /** The student's place in the lot, and among how many. */
-  place: number
+  /** The student's place in the lot, null for somebody for whom no seat was looked for; and among how many. */
+  place: number | null
   of: number
   /** The code of the student's own row. */
   code: string

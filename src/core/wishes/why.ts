@@ -8,7 +8,8 @@ import type { WishFigures, WishSeat } from './types.ts'
 /** Why somebody has no better wish, their place in the lot, and what everybody came to. */
 export interface WhyFound {
   whyNot: WhyNot[]
-  place: number
+  /** From 1; null for somebody for whom no seat was looked for, as it was set by hand or theirs before. */
+  place: number | null
   /** How many the lot was drawn among. */
   of: number
   now: WishFigures
@@ -40,9 +41,10 @@ export function whyOf(
 ): WhyFound {
   const { input: question, rules } = groundOf(input)
   const order = lotOrder(question.wishers, question.lotNumber, 'people')
+  const at = order.findIndex(({ key }) => key === person)
   return {
     whyNot: whyNotBetter(question, { seats: [...seats] }, person, withMates(rules, together)),
-    place: 1 + order.findIndex(({ key }) => key === person),
+    place: at < 0 ? null : at + 1,
     of: order.length,
     now: figuresOf(question, seats),
   }

@@ -115,7 +115,10 @@ export function rankedBy(
   return { topics: ranks.flat().length, counts }
 }
 
-/** Once seats were given by wishes: which wish somebody was given, whatever they have changed since. */
+/**
+ * Once seats were given by wishes: which wish somebody was given, whatever they have changed since. Null for somebody who
+ * was not there then and has no seat.
+ */
 function outcomeFor(
   sheet: Sheet,
   student: Pick<Enrolment, 'id'>,
@@ -126,13 +129,15 @@ function outcomeFor(
   if (!settling) return null
   const { seats, sheets, roster } = stores
   const code = roster.enrolment(student.id)?.code
-  const { moves } = JSON.parse(settling.plan.content) as Pick<PlanContent, 'moves'>
+  const { moves, left } = JSON.parse(settling.plan.content) as Pick<PlanContent, 'moves' | 'left'>
   const given = moves.find(({ person }) => person === code)
   const ranked = ranks.length > 0
-  if (given?.reason.code === 'wish') return { seated: true, rank: given.reason.rank, ranked }
+  if (given?.reason.code === 'wish')
+    return { seated: true, rank: given.reason.rank, ranked: given.reason.wished }
   // Set by hand, kept free for them, or theirs before: the seat as it is.
   const [seat] = seats.heldBy(sheet.id, student.id)
   const group = given ? sheets.group(given.to) : seat && sheets.groupById(seat.group_id)
+  if (!group && !left.some(({ person }) => person === code)) return null
   const topic = group && sheets.topicById(group.topic_id)
   return { seated: group !== undefined, rank: rankOf({ ranks }, topic?.code), ranked }
 }

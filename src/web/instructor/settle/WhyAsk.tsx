@@ -92,9 +92,11 @@ function Why({
           </li>
         ))}
       </ul>
-      <p className="text-sm text-soft">
-        In the lot they were {ordinal(found.place)} of {found.of}.
-      </p>
+      {found.place !== null && (
+        <p className="text-sm text-soft">
+          In the lot they were {ordinal(found.place)} of {found.of}.
+        </p>
+      )}
     </>
   )
 }

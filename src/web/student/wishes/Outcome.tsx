@@ -31,11 +31,11 @@ export function Outcome({
           ? 'No seat was left for you'
           : ranked
             ? `You were given ${rank === null ? 'a seat that is ' : ''}${wishWords(rank)}`
-            : 'You were given a seat; you had ranked nothing'}
+            : 'You were given a seat; no order of yours counted'}
       </h2>
       {!ranked && (
         <p className="text-soft">
-          Who ranked nothing was seated after the others, by lot where several could be.
+          Who ranked nothing, or too little, was seated after the others, by lot where several could be.
         </p>
       )}
       {error ? (
@@ -74,9 +74,16 @@ function Why({ why, sheet }: { why: OwnWhy; sheet: string }) {
         <summary className="min-h-11 cursor-pointer py-2 font-semibold text-seat">How it was decided</summary>
         <p className="text-soft">
           It aimed at: {aimLabel(why.aim)}. The lot number is{' '}
-          <strong className="figures">{why.lotNumber}</strong>; in the lot you were{' '}
-          <strong className="figures">{ordinal(why.place)}</strong> of {why.of}. Your row has the code{' '}
-          <strong className="figures">{why.code}</strong>, which nobody but you and staff knows.
+          <strong className="figures">{why.lotNumber}</strong>
+          {why.place === null ? (
+            '. Your seat was yours before, was kept free for you or set by hand: the lot had no part in it.'
+          ) : (
+            <>
+              ; in the lot you were <strong className="figures">{ordinal(why.place)}</strong> of {why.of}.
+              Your row has the code <strong className="figures">{why.code}</strong>, which nobody but you and
+              staff knows.
+            </>
+          )}
         </p>
         {why.record ? (
           <p className="mt-2 flex flex-wrap items-center gap-2">
