@@ -13,6 +13,16 @@ export interface SampleTopic {
   link?: string
 }
 
+/** A topic without a place or numbers of its own. */
+export const plainTopic = (title: string, brief: string, wanted: number): SampleTopic => ({
+  title,
+  brief,
+  place: '',
+  seats: null,
+  floor: null,
+  wanted,
+})
+
 const topic = (
   title: string,
   brief: string,

@@ -14,16 +14,7 @@ import { begin, publish } from '../server/sheets/sheetEdits.ts'
 import type { Sheet } from '../server/sheets/store.ts'
 import { addCourse, addSheet, bringIn, DOMAIN, type FillParts, seatAll } from './making.ts'
 import { drawPeople, type MadeUp } from './names.ts'
-import type { SampleTopic } from './plot.ts'
-
-const topic = (title: string, brief: string, wanted: number): SampleTopic => ({
-  title,
-  brief,
-  place: '',
-  seats: null,
-  floor: null,
-  wanted,
-})
+import { type SampleTopic, plainTopic as topic } from './plot.ts'
 
 const EVENINGS: SampleTopic[] = [
   topic('Miso, light and dark', 'Four misos side by side, from three weeks to three years.', 3),

@@ -11,16 +11,7 @@ import type { Sheet } from '../server/sheets/store.ts'
 import { topicsFor } from '../server/wishes/lists.ts'
 import { addSheet, type FillParts } from './making.ts'
 import type { MadeUp } from './names.ts'
-import type { SampleTopic } from './plot.ts'
-
-const topic = (title: string, brief: string, wanted: number): SampleTopic => ({
-  title,
-  brief,
-  place: '',
-  seats: null,
-  floor: null,
-  wanted,
-})
+import { type SampleTopic, plainTopic as topic } from './plot.ts'
 
 /** What can be brewed in pairs of pairs, and how much each is wanted. */
 const BREWS: SampleTopic[] = [

@@ -1,37 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import type { PlanInput } from '../../src/core/plan/types.ts'
 import { helpFor } from '../../src/core/wishes/help.ts'
-
-const person = (key: string, section: string | null = null) => ({ key, name: key, section })
-const group = (key: string, seats: number, floor = 1, section: string | null = null) => ({
-  key,
-  section,
-  seats,
-  blocked: 0,
-  floor,
-})
+import { askedFor, group, person } from './asPlan.ts'
 
 /** Four who want kimchi first, with two seats there. */
-const INPUT: PlanInput = {
-  people: ['a', 'b', 'c', 'd'].map((key) => person(key)),
-  groups: [group('kimchi', 2), group('miso', 2, 2), group('garum', 4)],
-  seats: [],
-  heldFor: [],
-  offers: 'section',
-  keepings: [],
-  method: 'wishes',
-  byWishes: { aim: 'most-first', order: ['floors', 'moved', 'wishes'] },
-  wished: {
-    topics: { kimchi: 'kimchi', miso: 'miso', garum: 'garum' },
-    codes: {},
-    lists: ['a', 'b', 'c', 'd'].map((who) => ({ person: who, ranks: [['kimchi'], ['miso']], cannot: [] })),
-  },
-  lotNumber: 3,
-  floorsFirst: true,
-  mayDissolve: false,
-  release: 'none',
-  pins: [],
-}
+const FOUR = ['a', 'b', 'c', 'd']
+const INPUT: PlanInput = askedFor(FOUR, [group('kimchi', 2), group('miso', 2, 2), group('garum', 4)], FOUR, [
+  'kimchi',
+  'miso',
+])
 
 describe('what would help', () => {
   it('says how many would be better off, the best remedy first', () => {

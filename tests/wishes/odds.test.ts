@@ -1,30 +1,14 @@
 import { expect, it } from 'vitest'
-import type { PlanInput } from '../../src/core/plan/types.ts'
 import { oddsOf } from '../../src/core/wishes/odds.ts'
+import { askedFor, group } from './asPlan.ts'
 
-const INPUT: PlanInput = {
-  people: ['a', 'b', 'c', 'd'].map((key) => ({ key, name: key, section: null })),
-  groups: [
-    { key: 'kimchi', section: null, seats: 1, blocked: 0, floor: 1 },
-    { key: 'miso', section: null, seats: 2, blocked: 0, floor: 1 },
-  ],
-  seats: [],
-  heldFor: [],
-  offers: 'section',
-  keepings: [],
-  method: 'wishes',
-  byWishes: { aim: 'most-first', order: ['floors', 'moved', 'wishes'] },
-  wished: {
-    topics: { kimchi: 'kimchi', miso: 'miso' },
-    codes: {},
-    lists: ['a', 'b', 'c'].map((who) => ({ person: who, ranks: [['kimchi'], ['miso']], cannot: [] })),
-  },
-  lotNumber: 3,
-  floorsFirst: true,
-  mayDissolve: false,
-  release: 'none',
-  pins: [],
-}
+/** Three who want the one seat at kimchi, and one who has ranked nothing. */
+const INPUT = askedFor(
+  ['a', 'b', 'c', 'd'],
+  [group('kimchi', 1), group('miso', 2)],
+  ['a', 'b', 'c'],
+  ['kimchi', 'miso'],
+)
 
 it('says how often everybody would come to each wish: a third each, and none for who ranked nothing', () => {
   const { draws, of } = oddsOf(INPUT, 3_000)
