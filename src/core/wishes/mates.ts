@@ -5,7 +5,7 @@ import { compareCosts, levelsIn, type WishRules } from './rules.ts'
 import type { WishInput } from './types.ts'
 import { seatWithin, type WithinOutcome } from './within.ts'
 
-type Set = { people: readonly string[]; first: boolean }
+type MateSet = NonNullable<NonNullable<PlanInput['wished']>['mates']>[number]
 
 /** A seating with mates, and which of them it seats together. */
 export interface MatesOutcome {
@@ -22,7 +22,7 @@ export interface MatesOutcome {
 export function seatWithMates(
   input: WishInput,
   rules: WishRules,
-  mates: NonNullable<PlanInput['wished']>['mates'],
+  mates: readonly MateSet[] | undefined,
   work: Work,
   onBetter?: (found: MatesOutcome) => void,
 ): MatesOutcome {
@@ -31,14 +31,14 @@ export function seatWithMates(
     outcome: seatWithin(input, own, work, told),
   })
   const base = seat(rules, (outcome) => onBetter?.({ outcome, rules }))
-  const seeking = new Map(input.wishers.map(({ key }) => [key, true]))
-  const kept = new Map<string, true>([...rules.together, ...rules.apart].flat().map((one) => [one, true]))
+  const seeking = new Set(input.wishers.map(({ key }) => key))
+  const kept = new Set([...rules.together, ...rules.apart].flat())
   // Whom a rule of the course names, or who has a seat, is not asked about.
   const sets = (mates ?? []).filter(({ people }) => people.every((one) => seeking.has(one) && !kept.has(one)))
   if (sets.length === 0) return base
   const levels = levelsIn(input, rules)
   const before = levels.findIndex(({ part }) => part === 'wishes')
-  const isFine = (now: MatesOutcome, than: MatesOutcome, added: readonly Set[]): boolean => {
+  const isFine = (now: MatesOutcome, than: MatesOutcome, added: readonly MateSet[]): boolean => {
     const [a, b] = [now.outcome, than.outcome]
     const part = before < 0 ? a.cost.length : before
     if (compareCosts(a.cost.slice(0, part), b.cost.slice(0, part)) > 0) return false
@@ -52,7 +52,7 @@ export function seatWithMates(
     )
     return !worse && compareCosts(a.cost, b.cost) <= 0
   }
-  const withSets = (own: MatesOutcome, added: readonly Set[]): WishRules => ({
+  const withSets = (own: MatesOutcome, added: readonly MateSet[]): WishRules => ({
     ...own.rules,
     together: [...own.rules.together, ...added.map(({ people }) => [...people])],
   })
