@@ -63,6 +63,8 @@ const TABLES = {
   sheets: ['sheet', 'sheet_section', 'topic', 'sheet_group', 'group_limit', 'held_seat', 'group_tutor'],
   requests: ['seat_request'],
   invitations: ['invitation'],
+  wishes: ['wish_list', 'wish_settling'],
+  swaps: ['swap', 'swap_wish', 'swap_part'],
   conveners: ['leave_ask'],
   calendar: ['calendar_feed', 'calendar_entry'],
   announcements: ['announcement'],

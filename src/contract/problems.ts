@@ -39,6 +39,8 @@ export const PROBLEMS = {
   'sheet-archived': { status: 409, title: 'The sheet is archived' },
   'seats-by-wishes': { status: 409, title: 'Seats are given by wishes here' },
   'no-wishes-here': { status: 409, title: 'Nobody ranks topics on this sheet' },
+  'no-swaps-here': { status: 409, title: 'Your seat cannot be swapped now' },
+  'swap-over': { status: 409, title: 'That swap is over' },
   'wishes-not-settled': { status: 409, title: 'Seats were not given by wishes here' },
   'groups-are-made': { status: 409, title: 'The instructor makes the groups' },
   'not-a-student': { status: 403, title: 'Only students take seats' },

@@ -5,6 +5,7 @@ import type { OwnRequest, ReceivedInvitation, SentInvitation } from './asking.ts
 import type { SectionView } from './courses.ts'
 import { plainRoute, route, whileArchived } from './route.ts'
 import type { SheetHead } from './sheets.ts'
+import type { OwnSwaps } from './swaps.ts'
 import type { OwnWishes } from './wishes.ts'
 
 /** A sheet as the instructor watches it fill. */
@@ -122,6 +123,8 @@ export interface StudentSheet extends SheetHead {
   sent: SentInvitation[]
   /** What the student wishes for; null where nobody ranks. */
   wishes: OwnWishes | null
+  /** Swapping the seat that was given by wishes; null where it cannot be. */
+  swaps: OwnSwaps | null
 }
 
 /** What a granted claim changed for its student; the rest of the sheet is as the student knows it, or told live. */

@@ -120,6 +120,7 @@ const fields = {
     .max(MOST_MATES, `Mates are ${MOST_MATES} at most.`),
   wishWorth: oneOf(CHOICES.wishWorth),
   aim: oneOf(CHOICES.aim),
+  swaps: oneOf(CHOICES.swaps),
   /** Whether topics have one group for all sections, where they say nothing else. */
   mixed: boolean(),
   /** For whom it is; with `sections`, which ones, and with `list`, which list, each by code. */

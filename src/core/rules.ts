@@ -29,6 +29,9 @@ export type ConvenerRule = 'first' | 'lot' | 'named' | 'none'
 /** By wishes, what students are told: nothing, how much each topic is wanted, or their own chances besides? */
 export type WishWorth = 'nothing' | 'demand' | 'odds'
 
+/** By wishes, can seats be swapped once they were given? */
+export type SwapRule = 'no' | 'offered'
+
 /** What happens to those who are left when the window closes? */
 export type AtClose = 'leave' | 'draft' | 'seat'
 /** Who seats those who come onto the roster after the close? */
@@ -64,6 +67,7 @@ export interface HouseRules {
   matesMost: number
   wishWorth: WishWorth
   aim: WishAim
+  swaps: SwapRule
 }
 
 /** House rules that are numbers. */
@@ -91,6 +95,7 @@ export const CAREFUL: HouseRules = {
   matesMost: 0,
   wishWorth: 'nothing',
   aim: 'most-first',
+  swaps: 'no',
 }
 
 export const CHOICES = {
@@ -109,6 +114,7 @@ export const CHOICES = {
   lateFull: ['wait', 'extra', 'group'],
   wishWorth: ['nothing', 'demand', 'odds'],
   aim: ['most-first', 'nobody-far-down', 'least-total', 'in-turn'],
+  swaps: ['no', 'offered'],
 } as const satisfies { [Rule in Exclude<keyof HouseRules, NumberRule>]: readonly HouseRules[Rule][] }
 
 /** Most seats that the rules can let one student hold. */

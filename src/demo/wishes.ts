@@ -4,10 +4,12 @@ import { drawLots } from '../core/lot.ts'
 import { makePlan } from '../core/plan/plan.ts'
 import { USUAL_ORDER } from '../core/wishes/rules.ts'
 import type { Course } from '../server/courses/store.ts'
+import type { Mailer } from '../server/mail/mailer.ts'
 import { applyPlan } from '../server/plans/apply.ts'
 import { basisOf } from '../server/plans/basis.ts'
 import type { Enrolment, Person } from '../server/roster/store.ts'
 import type { Sheet } from '../server/sheets/store.ts'
+import { answerSwap, serveSwaps } from '../server/swaps/serve.ts'
 import { topicsFor } from '../server/wishes/lists.ts'
 import { addSheet, type FillParts } from './making.ts'
 import type { MadeUp } from './names.ts'
@@ -57,13 +59,58 @@ export function fillPastWishes(parts: FillParts, course: Course, owner: MadeUp):
     floor: 1,
     opens: -52,
     closes: -47,
-    rules: { road: 'wished', convener: 'lot', wishesLeast: 5, wishesMost: 8, cannotMost: 0 },
+    rules: {
+      road: 'wished',
+      convener: 'lot',
+      wishesLeast: 5,
+      wishesMost: 8,
+      cannotMost: 0,
+      swaps: 'offered',
+    },
   })
   rankAll(parts, sheet, topics, lot.shuffle(stores.audience.students(sheet)), lot)
   const at = shift(sheet.closes_at ?? now, 2 * HOUR)
   clock.set(at)
   db.transaction(() => settle(parts, sheet, course, owner, at)).immediate()
+  // Two swapped soon after; another two are offered a swap now.
+  db.transaction(() => {
+    swapTwo(parts, sheet, shift(at, 3 * HOUR), 'made')
+    swapTwo(parts, sheet, shift(now, -2 * HOUR), 'waits')
+  }).immediate()
 }
+
+/** Two of one section, in groups of different topics, would each rather have the other’s; both accept, or one has so far. */
+function swapTwo({ stores }: FillParts, sheet: Sheet, now: Instant, ends: 'made' | 'waits'): void {
+  const topicOf = new Map(stores.sheets.groups(sheet.id).map(({ id, topic_id }) => [id, topic_id]))
+  const swapped = new Set(
+    stores.swaps.ofSheet(sheet.id).flatMap(({ id }) => stores.swaps.parts(id).map((one) => one.enrolment_id)),
+  )
+  const sits = stores.audience.students(sheet).flatMap((student) => {
+    const [seat] = stores.seats.heldBy(sheet.id, student.id)
+    const topic = topicOf.get(seat?.group_id ?? 0)
+    return topic === undefined || swapped.has(student.id) ? [] : [{ student, topic }]
+  })
+  const [one] = sits
+  const other = sits.find(
+    ({ student, topic }) => topic !== one?.topic && student.section_id === one?.student.section_id,
+  )
+  if (!one || !other) return
+  const parts = { stores, mailer: SILENT, origin: null }
+  stores.swaps.saveWish(sheet.id, one.student.id, [[other.topic]], now)
+  stores.swaps.saveWish(sheet.id, other.student.id, [[one.topic]], now)
+  serveSwaps(sheet.id, now, parts)
+  const [swap] = stores.swaps.openOn(sheet.id)
+  if (!swap) return
+  const accepting = stores.swaps.parts(swap.id).slice(0, ends === 'made' ? 2 : 1)
+  for (const part of accepting) {
+    const who = stores.roster.enrolment(part.enrolment_id)?.person_id ?? 0
+    answerSwap(swap, part, true, who, { ...parts, sheet, now })
+  }
+  serveSwaps(sheet.id, now, parts)
+}
+
+/** Nobody in the sample has a mailbox. */
+const SILENT: Pick<Mailer, 'send'> = { send: () => 0 }
 
 /** Lets students rank over the days since opening, by how much topics are wanted. */
 function rankAll(

@@ -68,6 +68,7 @@ import { createEditing } from './sheets/editing.ts'
 import { bindSheets } from './sheets/routes.ts'
 import { bindTopics } from './sheets/topicRoutes.ts'
 import type { Stores } from './stores.ts'
+import { bindSwaps } from './swaps/routes.ts'
 import { bindTalk } from './talk/routes.ts'
 import { readsTaskFile, taskAim, workAim } from './tasks/fileAims.ts'
 import { reachedTask } from './tasks/reached.ts'
@@ -115,7 +116,7 @@ const SIGN_INS = 1_500
 export function createApp(parts: AppParts): App {
   const { db, stores, config, clock, log, mailer } = parts
   const hub = createHub(stores)
-  const unit = createUnitOfWork({ db, stores, mailer, hub, calm: createCalm(log) })
+  const unit = createUnitOfWork({ db, stores, mailer, hub, calm: createCalm(log), origin: config.origin })
   const visits = createVisits(db, stores.nudges)
   const claims = createClaims({ db, clock, log, ...stores, unit, whenQuiet: parts.arrivals.whenQuiet })
   const mayAddCourses = (email: string) => config.instructors.includes(email)
@@ -194,6 +195,7 @@ export function createApp(parts: AppParts): App {
   bindSeatings(serve, stores, unit, mailer, addressOf)
   bindPlans(serve, stores, unit, mailer, addressOf)
   bindWishes(serve, stores, unit, reasoner)
+  bindSwaps(serve, { stores, mailer, origin: config.origin }, unit)
   bindLedger(serve, stores, unit)
   bindNudges(serve, stores, unit, mailer, addressOf)
   bindLive(serve, hub, sessions)

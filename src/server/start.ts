@@ -22,6 +22,7 @@ import { createPlanner } from './plans/planner.ts'
 import { createRehearsals } from './rehearsals/rehearsals.ts'
 import type { Claims } from './seats/claims.ts'
 import { createStores, type Stores } from './stores.ts'
+import { createSwapDuty } from './swaps/due.ts'
 import { sweepRows } from './sweep.ts'
 import { sendDueDigests } from './talk/digests.ts'
 import { sendDueNotices } from './talk/notices.ts'
@@ -128,6 +129,7 @@ async function startOn(
   tidying.unref()
   const planner = createPlanner()
   const closing = createClosing({ log, stores, unit: app.unit, mailer, planner })
+  const swapsDue = createSwapDuty(app.unit, stores)
   // What is due by the clock is found by query, every few seconds and at start, so that a restart misses nothing.
   const duties = [
     () => sendDueAnnouncements(app.unit, stores, mailer, clock()),
@@ -136,6 +138,7 @@ async function startOn(
     () => sendDueDigests(app.unit, stores, mailer, clock()),
     () => sendDueNudges(app.unit, stores, mailer, clock()),
     () => void closing.carryOut(clock()),
+    () => swapsDue(clock()),
     () => tellOfLate(app.unit, stores, mailer, clock()),
     () => void mailer.deliver().catch((error: unknown) => calm(error, 'mail could not be noted')),
   ]

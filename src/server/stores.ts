@@ -26,6 +26,7 @@ import { createRoomCount, type RoomCount } from './seats/room.ts'
 import { createSeatStore, type SeatStore } from './seats/store.ts'
 import { type Audience, createAudience } from './sheets/audience.ts'
 import { createSheetStore, type SheetStore } from './sheets/store.ts'
+import { createSwapStore, type SwapStore } from './swaps/store.ts'
 import { createDigestStore, type DigestStore } from './talk/digestStore.ts'
 import { createNoticeStore, type NoticeStore } from './talk/noticeStore.ts'
 import { createTalkStore, type TalkStore } from './talk/store.ts'
@@ -71,6 +72,7 @@ export interface Stores {
   second: SecondStore
   shares: ShareStore
   sheets: SheetStore
+  swaps: SwapStore
   wishes: WishStore
 }
 
@@ -117,6 +119,7 @@ export function createStores(db: Db): Stores {
     second: createSecondStore(db),
     shares: createShareStore(db),
     sheets,
+    swaps: createSwapStore(db),
     wishes,
   }
 }

@@ -9,6 +9,7 @@ import type { Mailer } from './mail/mailer.ts'
 import { mailFromLines, type SeatedFromLine, serveLines } from './seats/lines.ts'
 import type { Sheet } from './sheets/store.ts'
 import type { Stores } from './stores.ts'
+import { serveSwaps } from './swaps/serve.ts'
 
 /** Collects, while a change is made, whom it is told to once it is on disk. */
 export interface Telling {
@@ -22,6 +23,8 @@ export interface UnitParts {
   mailer: Mailer
   hub: Hub
   calm: Calm
+  /** The address under which the pages are, for mails; left out where none is set. */
+  origin?: string | null
 }
 
 export type UnitOfWork = ReturnType<typeof createUnitOfWork>
@@ -31,15 +34,20 @@ export type UnitOfWork = ReturnType<typeof createUnitOfWork>
  * transaction, over the sheet as it then stands, with its ledger entries and its mail; it ends in serving the waiting
  * lines. What is archived is refused. Open pages are told after the commit, and of nothing that was taken back.
  */
-export function createUnitOfWork({ db, stores, mailer, hub, calm }: UnitParts) {
+export function createUnitOfWork({ db, stores, mailer, hub, calm, origin = null }: UnitParts) {
   /**
-   * What every change of a sheet ends in, within its transaction: seats that came free go to those who wait, and they
+   * What every change of seats ends in, within its transaction: seats that came free go to those who wait, and they
    * are told by mail. Gives them.
    */
   const serve = (sheetId: number, now: Instant): SeatedFromLine[] => {
     const seated = serveLines(sheetId, now, stores)
     if (seated.length > 0) mailsOf(sheetId, () => mailFromLines(seated, stores, mailer))
     return seated
+  }
+  /** What every change of a sheet but a claim ends in besides: swaps of seats are brought up to date. */
+  const tail = (sheetId: number, now: Instant): void => {
+    serve(sheetId, now)
+    mailsOf(sheetId, () => serveSwaps(sheetId, now, { stores, mailer, origin }))
   }
   /** Does something and notes that the mails it hands over are of a sheet: within a transaction nobody else adds any. */
   function mailsOf<Answer>(sheetId: number, work: () => Answer): Answer {
@@ -82,7 +90,7 @@ export function createUnitOfWork({ db, stores, mailer, hub, calm }: UnitParts) {
         }
         return mailsOf(id, () => {
           const done = work(sheet, { page: (groupId) => void pages.add(groupId) })
-          serve(id, now)
+          tail(id, now)
           return done
         })
       })
@@ -129,7 +137,7 @@ export function createUnitOfWork({ db, stores, mailer, hub, calm }: UnitParts) {
               'The course is archived. It can be read, and not changed.',
             )
           const done = work()
-          for (const sheet of stores.sheets.ofCourse(id)) serve(sheet.id, now)
+          for (const sheet of stores.sheets.ofCourse(id)) tail(sheet.id, now)
           return done
         })
         .immediate()

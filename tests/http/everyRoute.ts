@@ -28,6 +28,7 @@ import * as seats from '../../src/contract/seats.ts'
 import * as session from '../../src/contract/session.ts'
 import * as sheets from '../../src/contract/sheets.ts'
 import * as signIns from '../../src/contract/signIns.ts'
+import * as swaps from '../../src/contract/swaps.ts'
 import * as talk from '../../src/contract/talk.ts'
 import * as tasks from '../../src/contract/tasks.ts'
 import * as topics from '../../src/contract/topics.ts'
@@ -75,4 +76,5 @@ export const EVERY_ROUTE = routesOf(
   meetings,
   conveners,
   wishes,
+  swaps,
 )

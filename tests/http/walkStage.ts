@@ -29,6 +29,7 @@ let person: string
 let program: string
 let request: string
 let announcement: string
+let swap: string
 let invitation: string
 let token: string
 export let link: string
@@ -123,8 +124,14 @@ export function setTheStage() {
     announcements.add(sheetId, 'soon', '', 'opening', harness.clock.now(), student.person_id)
   }
   announcement = announcements.ofSheet(sheetId).find(({ sent_at }) => sent_at === null)!.code
-  const { plans, nudges, ledger } = harness.stores
+  const { plans, nudges, ledger, swaps } = harness.stores
   const now = harness.clock.now()
+  if (swaps.openOn(sheetId).length === 0) {
+    const { id } = swaps.add(sheetId, now, now)
+    const part = { enrolment_id: student.id, from_group_id: groupId, to_group_id: groupId, told_at: null }
+    swaps.addPart(id, part)
+  }
+  swap = swaps.openOn(sheetId)[0]!.code
   if (!plans.ofSheet(sheetId).some(({ applied_at }) => applied_at === null))
     plans.add(sheetId, { title: 'Kept', content: '{"moves":[],"left":[]}', position: 0 }, now, null)
   // A fresh one each time: the one before may be ended.
@@ -298,6 +305,7 @@ export async function statusOf(client: Client, { method, path }: Route, sheet: s
     request,
     held: 'none',
     announcement,
+    swap,
     invitation,
     token,
     plan,

@@ -4,15 +4,22 @@ import { sendFile } from '../http/files.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
 import { seatPeople } from '../seats/byHand.ts'
+import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { exportOf } from './exports.ts'
-import { SEAT_KINDS } from './store.ts'
+import { type LedgerEntry, SEAT_KINDS } from './store.ts'
 import { ledgerView, momentView } from './views.ts'
 
 /** The ledger: read, as it stood at a moment, one change taken back; and the files a sheet is taken elsewhere as. */
 export function bindLedger(serve: Serve, stores: Stores, unit: UnitOfWork): void {
   const { ledger, roster, sheets } = stores
+  /** The changes of seats that one swap made: they are undone together. */
+  const entriesOfSwap = (sheet: Sheet, code: string): LedgerEntry[] =>
+    ledger
+      .since(sheet.id, 0)
+      .filter(({ kind, detail }) => SEAT_KINDS.includes(kind) && JSON.parse(detail).swap === code)
+
   serve(contract.ledger, ({ sheet, course, enrolment, now }) =>
     ledgerView(sheet, course, enrolment, now, stores),
   )
@@ -29,18 +36,32 @@ export function bindLedger(serve: Serve, stores: Stores, unit: UnitOfWork): void
     const who = roster.enrolment(entry.enrolment_id ?? 0)
     if (!who || !SEAT_KINDS.includes(entry.kind))
       throw new ProblemError('nothing-to-undo', 'Only changes of seats are undone here.')
+    const { swap } = JSON.parse(entry.detail) as { swap?: string }
+    const together = swap === undefined ? [entry] : entriesOfSwap(sheet, swap)
     const codes = sheets.groupCodes(sheet.id)
     const codeOf = (id: number | null) => (id === null ? null : (codes.get(id) ?? null))
-    const change: SeatingChange = {
-      person: who.code,
-      from: codeOf(entry.from_group_id),
-      to: codeOf(entry.to_group_id),
-    }
+    const changes = together.map(
+      (one): SeatingChange => ({
+        person: roster.enrolment(one.enrolment_id ?? 0)?.code ?? '',
+        from: codeOf(one.from_group_id),
+        to: codeOf(one.to_group_id),
+      }),
+    )
     return unit.onSheet(sheet, now, (current) => {
       const detailOf = () => ({ because: 'undone', undoes: entry.id })
-      const changes = inverseOf([change])
-      const seatings = { sheet: current, changes, actorId: person.id, now, stores, detailOf }
-      return { position: seatPeople(seatings, () => body.confirmed === true) }
+      const seatings = {
+        sheet: current,
+        changes: inverseOf(changes),
+        actorId: person.id,
+        now,
+        stores,
+        detailOf,
+      }
+      const position = seatPeople(seatings, () => body.confirmed === true)
+      // Else the same swap would be found again at once.
+      if (swap !== undefined)
+        for (const { enrolment_id } of together) stores.swaps.saveWish(sheet.id, enrolment_id ?? 0, [], now)
+      return { position }
     })
   })
 

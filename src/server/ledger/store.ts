@@ -49,6 +49,9 @@ export type LedgerKind =
   | 'second-reading-drawn'
   | 'leave-asked'
   | 'leave-answered'
+  | 'swap-offered'
+  | 'swap-answered'
+  | 'swap-ended'
   | 'extras-changed'
   | 'own-extras-changed'
   | 'place-changed'
@@ -76,6 +79,9 @@ export const OWN_KINDS: readonly LedgerKind[] = [
   'second-reading-drawn',
   'leave-asked',
   'leave-answered',
+  'swap-offered',
+  'swap-answered',
+  'swap-ended',
 ]
 
 export interface LedgerEntry {

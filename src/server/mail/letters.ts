@@ -269,6 +269,48 @@ export function seatTakenBackMail(
   }
 }
 
+/** A seat that somebody has and one that they would rather have, of which sheet, and where its page is. */
+interface SwapOf {
+  sheet: string
+  from: string
+  to: string
+  address: string
+}
+
+/** Offers somebody a swap. Nobody who is in it is named. */
+export function swapOfferedMail(
+  mail: string,
+  { sheet, from, to, address, people, until }: SwapOf & { people: number; until: string },
+): MailToKeep {
+  const others = people === 2 ? 'Somebody else is in it' : `${people - 1} others are in it`
+  return {
+    to: mail,
+    subject: `${sheet}: a swap would bring you to ${to}`,
+    text: [
+      `You would have a seat at ${to} for yours at ${from}, which you said you would rather have. ${others}; it is made once everybody has accepted, and until then nothing changes.`,
+      `Accept or decline it on the sheet’s page, until ${until}.${address && `\n\n${address}`}`,
+    ].join('\n\n'),
+  }
+}
+
+/** Tells somebody that a swap was made. */
+export function swapMadeMail(mail: string, { sheet, from, to, address }: SwapOf): MailToKeep {
+  return {
+    to: mail,
+    subject: `${sheet}: you sit at ${to}`,
+    text: `Everybody in the swap has accepted: you now sit at ${to}, and no longer at ${from}.${address && `\n\n${address}`}`,
+  }
+}
+
+/** Tells somebody who had accepted that a swap is not made. Why is not told: it would say what others did. */
+export function swapEndedMail(mail: string, { sheet, from, to, address }: SwapOf): MailToKeep {
+  return {
+    to: mail,
+    subject: `${sheet}: the swap to ${to} is not made`,
+    text: `The swap that you accepted did not come about. You sit at ${from} as before. If another is found, it is offered to you.${address && `\n\n${address}`}`,
+  }
+}
+
 /** Tells an instructor whom the rule for late enrolments seated since yesterday, each with the group. */
 export function lateSeatedMail(
   to: string,

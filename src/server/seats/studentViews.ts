@@ -20,6 +20,7 @@ import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
+import { ownSwaps } from '../swaps/views.ts'
 import { tasksThere } from '../tasks/there.ts'
 import { ownWishes, rankedBy } from '../wishes/views.ts'
 import { convenerAmong, type Member, membersOf } from './members.ts'
@@ -60,6 +61,7 @@ export function studentSheet(
     tasks: tasksThere(sheet, reader, now, stores),
     request: ownRequest(sheet, reader, stores),
     wishes: ownWishes(sheet, reader, now, stores),
+    swaps: ownSwaps(sheet, reader, now, stores),
   }
 }
 

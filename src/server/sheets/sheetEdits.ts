@@ -47,6 +47,7 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
     mates_most: changes.matesMost ?? sheet.mates_most,
     wish_worth: changes.wishWorth ?? sheet.wish_worth,
     aim: changes.aim ?? sheet.aim,
+    swaps: changes.swaps ?? sheet.swaps,
     mixed: changes.mixed === undefined ? sheet.mixed : changes.mixed ? 1 : 0,
     ...whomFields(edit, changes),
     nudges_a_day: changes.nudgesADay ?? sheet.nudges_a_day,

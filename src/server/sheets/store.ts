@@ -15,6 +15,7 @@ import type {
   Offers,
   OtherLines,
   Road,
+  SwapRule,
   WishWorth,
 } from '../../core/rules.ts'
 import type { WishAim } from '../../core/wishes/types.ts'
@@ -57,6 +58,7 @@ export interface Sheet {
   mates_most: number
   wish_worth: WishWorth
   aim: WishAim
+  swaps: SwapRule
   /** Whether topics have one group for all sections, where they say nothing else. */
   mixed: 0 | 1
   for_whom: ForWhom
@@ -99,6 +101,7 @@ export type SheetFields = Pick<
   | 'mates_most'
   | 'wish_worth'
   | 'aim'
+  | 'swaps'
   | 'mixed'
   | 'for_whom'
   | 'list_id'
@@ -110,7 +113,7 @@ export type SheetStore = ReturnType<typeof createSheetStore>
 
 const SHEET = `SELECT id, code, link, course_id, title, instructions, contact, seats, floor, seats_each, changing, names,
   offers, full_groups, other_lines, convener, invitations, convener_may, at_close, late, late_from, late_full, nudges_a_day, lot_number, visible_before, road, mixed,
-  wishes_least, wishes_most, cannot_most, mates_most, wish_worth, aim, for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
+  wishes_least, wishes_most, cannot_most, mates_most, wish_worth, aim, swaps, for_whom, list_id, opens_at, closes_at, published_at, archived_at, deleted_at FROM sheet`
 
 /** Sheets with their topics and groups. */
 export function createSheetStore(database: Db) {
@@ -128,6 +131,7 @@ export function createSheetStore(database: Db) {
     `${SHEET} WHERE closes_at <= ? AND closes_at IS NOT NULL AND published_at IS NOT NULL AND archived_at IS NULL
        AND deleted_at IS NULL AND (at_close <> 'leave' OR late <> 'leave') ORDER BY id`,
   )
+  const withSwaps = db.prepare<[], number>("SELECT id FROM sheet WHERE swaps = 'offered'").pluck()
   const openToLate = db.prepare<[Instant, Instant], Sheet>(
     `${SHEET} WHERE opens_at <= ? AND opens_at IS NOT NULL AND published_at IS NOT NULL AND archived_at IS NULL
        AND deleted_at IS NULL AND late = 'seat' AND late_from = 'opening' AND (closes_at IS NULL OR closes_at > ?)
@@ -142,7 +146,7 @@ export function createSheetStore(database: Db) {
        seats_each = @seats_each, changing = @changing, names = @names, offers = @offers, full_groups = @full_groups, other_lines = @other_lines,
        convener = @convener, invitations = @invitations, convener_may = @convener_may, at_close = @at_close, late = @late, late_from = @late_from, late_full = @late_full, nudges_a_day = @nudges_a_day,
        visible_before = @visible_before, road = @road, mixed = @mixed,
-       wishes_least = @wishes_least, wishes_most = @wishes_most, cannot_most = @cannot_most, mates_most = @mates_most, wish_worth = @wish_worth, aim = @aim, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
+       wishes_least = @wishes_least, wishes_most = @wishes_most, cannot_most = @cannot_most, mates_most = @mates_most, wish_worth = @wish_worth, aim = @aim, swaps = @swaps, for_whom = @for_whom, list_id = @list_id, opens_at = @opens_at, closes_at = @closes_at WHERE id = @id`,
   )
   const sectionsOf = db
     .prepare<[number], number>('SELECT section_id FROM sheet_section WHERE sheet_id = ? ORDER BY section_id')
@@ -172,6 +176,8 @@ export function createSheetStore(database: Db) {
     closedWithRules: (now: Instant) => closed.all(now),
     /** Sheets that are open, and seat whoever joins the course. */
     openToLate: (now: Instant) => openToLate.all(now, now),
+    /** Ids of sheets whose seats can be swapped. */
+    withSwaps: () => withSwaps.all(),
     add(courseId: number, fields: Pick<Sheet, 'title' | 'contact' | 'seats' | 'floor'>, now: Instant): Sheet {
       const { title, contact, seats, floor } = fields
       const codes = [newCode(), newLinkCode()] as const
@@ -232,6 +238,7 @@ export function rulesOf(sheet: Sheet): HouseRules {
     mates_most,
     wish_worth,
     aim,
+    swaps,
   } = sheet
   return {
     road,
@@ -254,5 +261,6 @@ export function rulesOf(sheet: Sheet): HouseRules {
     matesMost: mates_most,
     wishWorth: wish_worth,
     aim,
+    swaps,
   }
 }

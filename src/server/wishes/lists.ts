@@ -111,7 +111,7 @@ export function saveList(
     most: sheet.wishes_most,
     cannotMost: sheet.cannot_most,
   })
-  if (fault) throw fieldProblem(fault.path, faultWords(fault))
+  if (fault) throw fieldProblem(fault.path, listFaultWords(fault))
   const alone = matesFault(wanted.mates, student.email, sheet.mates_most)
   if (alone) throw fieldProblem(alone.path, mateWords(alone.code, sheet.mates_most))
   stores.wishes.save(sheet.id, student.id, fields, now)
@@ -167,7 +167,8 @@ export function matesOn(
   return mutualMates(named).map(({ people, first }) => ({ people: people.map(Number), first }))
 }
 
-function faultWords(fault: ListFault): string {
+/** What is wrong with a list, for whoever made it. */
+export function listFaultWords(fault: ListFault): string {
   switch (fault.code) {
     case 'not-offered':
       return 'This topic is not offered to you any more. Take it out of your order.'

@@ -22,6 +22,7 @@ import { useClaiming } from './useClaiming.ts'
 const Ask = part(async () => (await import('../kit/Ask.tsx')).Ask)
 const Which = part(async () => (await import('./Which.tsx')).Which)
 // Where seats were given by wishes before they are taken as they come.
+const SwapSeat = part(async () => (await import('./wishes/SwapSeat.tsx')).SwapSeat)
 const Outcome = part(async () => (await import('./wishes/Outcome.tsx')).Outcome)
 const AskForChange = part(async () => (await import('./AskForChange.tsx')).AskForChange)
 
@@ -107,6 +108,9 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
         <RulesInWords view={view} state={state} />
         <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
         {view.wishes?.outcome && <Outcome view={view} outcome={view.wishes.outcome} />}
+        {view.swaps && view.wishes && (
+          <SwapSeat view={view} swaps={view.swaps} wishes={view.wishes} source={source} />
+        )}
         {!made && (
           <Choices
             all={view.groups.length}

@@ -36,6 +36,7 @@ const seat = (code: string) => ({
 })
 const sheet = (over: Partial<StudentSheet> = {}): StudentSheet => ({
   wishes: null,
+  swaps: null,
   tasks: { there: 0, open: 0, locked: 0 },
   code: 'sheet',
   link: '/s/x',

@@ -10,7 +10,8 @@ export function rulesWords(rules: HouseRules, state: SheetState): string[] {
       namesWords(rules.names, true),
     ]
   const over = state === 'closed'
-  if (rules.road === 'wished') return [...(over ? [] : wishRules(rules)), namesWords(rules.names, over)]
+  if (rules.road === 'wished')
+    return [...(over ? [] : wishRules(rules)), ...swapWords(rules), namesWords(rules.names, over)]
   return [
     changingWords(rules, over),
     ...(rules.seatsEach > 1 && !over
@@ -39,6 +40,13 @@ function wishRules({ cannotMost, wishWorth }: HouseRules): string[] {
         ]
       : []),
     ...(wishWorth !== 'nothing' ? ['How much topics are wanted is counted once an hour.'] : []),
+  ]
+}
+
+function swapWords({ swaps }: HouseRules): string[] {
+  if (swaps === 'no') return []
+  return [
+    'Once seats are given you can say what you would rather have. A swap is made only where everybody in it accepts, so nobody loses a seat that they like better.',
   ]
 }
 

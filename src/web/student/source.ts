@@ -1,4 +1,5 @@
 import type { StudentSheet } from '../../contract/seats.ts'
+import type { OwnSwaps } from '../../contract/swaps.ts'
 import type { OwnList } from '../../contract/wishes.ts'
 import type { ClaimAsk } from '../../core/claim.ts'
 import type { Fault } from '../data/call.ts'
@@ -23,6 +24,11 @@ export interface SheetSource {
   wish: {
     save: (order: Pick<OwnList, 'ranks' | 'cannot' | 'mates'>, over: number) => Promise<OwnList>
     refetch: () => void
+  }
+  /** Says over a version what the student would rather have, and answers a swap that is offered. */
+  swap: {
+    save: (ranks: string[][], over: number) => Promise<OwnSwaps>
+    answer: (swap: string, accepted: boolean) => Promise<Fault | null>
   }
   /** What goes with invitations. */
   invitations: {

@@ -4,6 +4,7 @@ import { answerInvitation, invite, withdrawInvitation } from '../../contract/inv
 import { type CountsEvent, LIVE_EVENTS, type OwnEvent, type RefreshEvent } from '../../contract/live.ts'
 import { makeRequest, withdrawRequest } from '../../contract/requests.ts'
 import { type StudentSheet, studentHome, studentSheet } from '../../contract/seats.ts'
+import { answerSwap, saveSwapWish } from '../../contract/swaps.ts'
 import { saveWishes } from '../../contract/wishes.ts'
 import { keyOf, useAnswer } from '../data/answers.ts'
 import { call, Fault, faultOf } from '../data/call.ts'
@@ -98,6 +99,24 @@ export function useStudentSheet(code: string): {
               return list
             },
             refetch: () => void mutate(),
+          },
+          swap: {
+            save: async (ranks, over) => {
+              const swaps = await call(saveSwapWish, sheet, { ranks, over })
+              await mutate((known) => known && { ...known, swaps }, { revalidate: false })
+              return swaps
+            },
+            answer: async (swap, accepted) => {
+              try {
+                await call(answerSwap, { ...sheet, swap }, { accepted })
+                return null
+              } catch (fault) {
+                return faultOf(fault)
+              } finally {
+                // Made or not: seats, names and what is offered may be others now.
+                await mutate()
+              }
+            },
           },
           invitations: {
             invite: (group, person) => put(call(invite, { ...sheet, group }, { person })),

@@ -20,6 +20,7 @@ const SAID = new Map<string, string>([
   ['road', 'Groups'],
   ['aim', 'What comes first'],
   ['wishWorth', 'Students see'],
+  ['swaps', 'Seats given'],
   ['names', 'Names'],
   ['changing', 'Changes'],
   ['offers', 'Offered to'],

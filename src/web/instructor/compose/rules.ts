@@ -75,6 +75,24 @@ export const RULES: readonly RuleWords[] = [
     ],
   }),
   rule({
+    rule: 'swaps',
+    asked: wishing,
+    label: 'Seats that were given',
+    choices: [
+      {
+        value: 'no',
+        label: 'are not swapped',
+        notice: 'What was given stays. You can still seat people by hand, or open free seats for moves.',
+      },
+      {
+        value: 'offered',
+        label: 'can be swapped',
+        notice:
+          'Students say what they would rather have; where several would all be better off, a swap is offered to them, and made once all accept.',
+      },
+    ],
+  }),
+  rule({
     rule: 'changing',
     asked: choosing,
     label: 'Changing seats',

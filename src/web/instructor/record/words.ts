@@ -18,6 +18,9 @@ export const KIND_GROUPS = {
     'invitation-answered',
     'leave-asked',
     'leave-answered',
+    'swap-offered',
+    'swap-answered',
+    'swap-ended',
   ],
   work: [
     'task-added',
@@ -99,6 +102,12 @@ export function entryWords(line: LedgerLine, naming: Naming): string {
       return `${who} was asked by the convener to leave ${naming.group(groupIn(line))}`
     case 'leave-answered':
       return `${who}: leaving ${naming.group(groupIn(line))} was ${String(line.detail.answer ?? 'answered')}`
+    case 'swap-offered':
+      return `${who} was offered ${naming.group(groupIn(line))} in a swap of ${String(line.detail.people)}`
+    case 'swap-answered':
+      return `${who} ${line.detail.accepted === true ? 'accepted' : 'declined'} a swap to ${naming.group(groupIn(line))}`
+    case 'swap-ended':
+      return `The swap that would have brought ${who} to ${naming.group(groupIn(line))} ${SWAP_ENDS[String(line.detail.ending)] ?? 'ended'}`
     case 'second-reading-drawn':
       return `${String(line.detail.drawn)} of ${String(line.detail.of)} works for ${titleIn(line)} were drawn for a second reading, lot number ${String(line.detail.lotNumber)}`
     case 'own-extras-changed':
@@ -118,6 +127,12 @@ function recordWords(handedOut: unknown): string | null {
   return handedOut
     ? 'The record of the wishes was handed out'
     : 'The record of the wishes was withdrawn from students'
+}
+
+const SWAP_ENDS: Readonly<Record<string, string>> = {
+  declined: 'was declined',
+  lapsed: 'was not answered in time',
+  fallen: 'cannot be made any more',
 }
 
 const SHEET_WORDS: Readonly<Record<string, string>> = {
@@ -181,6 +196,8 @@ export function causeOf({ detail, actor, person }: LedgerLine, naming: Naming): 
       return `a request was granted by ${actor ?? 'an instructor'}`
     case 'waiting-line':
       return 'first in line'
+    case 'swap':
+      return `in a swap of ${String(detail.people)}; undoing it takes all of it back`
     case 'roster':
       return 'paused or left on the roster'
     case 'roster-undone':

@@ -23,7 +23,7 @@ import { SheetFrame } from '../SheetFrame.tsx'
 import { ApplyAsk } from './ApplyAsk.tsx'
 import { BalanceCard } from './BalanceCard.tsx'
 import type { Opened } from './Compared.tsx'
-import { changesIn, contentOf, groupsAfter, titleFor } from './content.ts'
+import { changesIn, contentOf, groupsAfter, settledByWishes, titleFor } from './content.ts'
 import { FreshCard } from './FreshCard.tsx'
 import { HandOutAsk } from './HandOutAsk.tsx'
 import { HoldCard } from './HoldCard.tsx'
@@ -46,6 +46,7 @@ import { PlanActions } from './PlanActions.tsx'
 import { Planning } from './Planning.tsx'
 import { PlanShown } from './PlanShown.tsx'
 import { RecordCard } from './RecordCard.tsx'
+import { SwapsCard } from './SwapsCard.tsx'
 import { Troubles } from './Troubles.tsx'
 import { useAims } from './useAims.ts'
 import { useMending } from './useMending.ts'
@@ -268,7 +269,12 @@ function Settling({
               onRead={(pins) => change({ ...firstChoices(view), release: 'none', pins })}
             />
           )}
-          {view.rules.road === 'wished' && <RecordCard key={view.plans.length} view={view} />}
+          {settledByWishes(view) && (
+            <>
+              <RecordCard key={view.plans.length} view={view} />
+              <SwapsCard view={view} naming={naming} refetch={refetch} />
+            </>
+          )}
           <KeptPlans
             view={view}
             put={put}

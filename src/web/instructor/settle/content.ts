@@ -77,3 +77,10 @@ export function groupsAfter(
     ]),
   )
 }
+
+/** Whether seats were given by wishes, by a plan that stands. */
+export const settledByWishes = ({ plans }: Pick<SettleView, 'plans'>): boolean =>
+  plans.some(
+    ({ appliedAt, undoneAt, content }) =>
+      appliedAt !== null && undoneAt === null && content.settings.method === 'wishes',
+  )

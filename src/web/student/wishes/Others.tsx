@@ -12,6 +12,7 @@ const MANY_TOPICS = 8
 
 /** Topics that are not ranked: to be added, or left out as impossible. */
 export function Others({
+  heading = 'Not in your order',
   topics,
   cannot,
   open,
@@ -23,6 +24,7 @@ export function Others({
   onCannot,
   anyFine,
 }: {
+  heading?: string
   topics: readonly WishTopic[]
   cannot: Order['cannot']
   open: boolean
@@ -46,7 +48,7 @@ export function Others({
     <section aria-labelledby="not-ranked" className="border-t tear pt-3">
       <div className="flex flex-wrap items-center justify-between gap-2">
         <h2 id="not-ranked" className="text-lg">
-          Not in your order
+          {heading}
         </h2>
         {anyFine && (
           <Button size="touch" onClick={anyFine}>

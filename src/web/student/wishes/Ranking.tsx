@@ -5,10 +5,10 @@ import type { SheetState } from '../../../core/window.ts'
 import { neededBy } from '../../../core/wishes/list.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { draftWords } from '../../data/draft.ts'
-import { Button } from '../../kit/Button.tsx'
 import { KeptBar } from './KeptBar.tsx'
 import { Mates } from './Mates.tsx'
 import { OrderList } from './OrderList.tsx'
+import { OtherOrder } from './OtherOrder.tsx'
 import { Others } from './Others.tsx'
 import { added, inRow, rankIn, takenOut } from './order.ts'
 import { type Order, useOrder } from './useOrder.ts'
@@ -82,7 +82,7 @@ export function Ranking({
         )}
         {writing.state === 'beside' && writing.theirs && (
           <OtherOrder
-            order={writing.theirs}
+            ranks={writing.theirs.ranks}
             titleOf={titleOf}
             onMine={() => writing.decide('mine')}
             onTheirs={() => writing.decide('theirs')}
@@ -142,39 +142,5 @@ export function Ranking({
         />
       )}
     </>
-  )
-}
-
-/** What was made of the order elsewhere, to choose between. */
-function OtherOrder({
-  order,
-  titleOf,
-  onMine,
-  onTheirs,
-}: {
-  order: Order
-  titleOf: (code: string) => string
-  onMine: () => void
-  onTheirs: () => void
-}) {
-  return (
-    <div role="alert" className="flex flex-col gap-2 rounded-field bg-sun-soft px-3 py-2">
-      <p className="font-semibold text-sun-ink">
-        Your order was changed elsewhere meanwhile, perhaps in another tab. This page’s stands above; the
-        other:
-      </p>
-      <p className="rounded-field bg-surface px-2 py-1 text-sm">
-        {order.ranks.map((topics, i) => `${i + 1} ${topics.map(titleOf).join(', ')}`).join(' · ') ||
-          'nothing'}
-      </p>
-      <div className="flex flex-wrap gap-2">
-        <Button size="touch" onClick={onMine}>
-          Save this page’s
-        </Button>
-        <Button size="touch" onClick={onTheirs}>
-          Use the other
-        </Button>
-      </div>
-    </div>
   )
 }

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react'
 import { useSheetState } from '../../data/state.ts'
 import { Markdown } from '../../kit/Markdown.tsx'
 import { ConnectionNote } from '../Connection.tsx'
@@ -9,6 +10,7 @@ import type { SheetSource } from '../source.ts'
 import { TopicStub } from '../TopicStub.tsx'
 import { Outcome } from './Outcome.tsx'
 import { Ranking } from './Ranking.tsx'
+import { SwapSeat } from './SwapSeat.tsx'
 
 /** A sheet on which topics are ranked and seats are given by wishes, as a student has it. */
 export function WishedSheet({ source }: { source: SheetSource }) {
@@ -58,14 +60,30 @@ export function WishedSheet({ source }: { source: SheetSource }) {
           by mail, as soon as it is decided.
         </p>
       )}
+      {view.swaps && wishes && <SwapSeat view={view} swaps={view.swaps} wishes={wishes} source={source} />}
       {wishes && wishes.topics.length > 0 ? (
-        <Ranking view={view} wishes={wishes} state={state} save={wish.save} refetch={wish.refetch} />
+        <Folded fold={view.swaps !== null}>
+          <Ranking view={view} wishes={wishes} state={state} save={wish.save} refetch={wish.refetch} />
+        </Folded>
       ) : (
         <p className="mb-8 rounded-card border tear p-6 text-center text-soft">
           No topic is offered to you on this sheet yet.
         </p>
       )}
     </div>
+  )
+}
+
+/** Once seats can be swapped, what somebody ranked is past, and stands back. */
+function Folded({ fold, children }: { fold: boolean; children: ReactNode }) {
+  if (!fold) return children
+  return (
+    <details className="mb-8">
+      <summary className="min-h-11 cursor-pointer py-2 font-semibold text-seat">
+        What you ranked before the close
+      </summary>
+      <div className="flex flex-col gap-3">{children}</div>
+    </details>
   )
 }
 

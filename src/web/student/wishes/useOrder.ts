@@ -1,4 +1,5 @@
 import type { StudentSheet } from '../../../contract/seats.ts'
+import type { OwnSwaps } from '../../../contract/swaps.ts'
 import type { OwnList, OwnWishes } from '../../../contract/wishes.ts'
 import { msOf } from '../../../core/instant.ts'
 import type { DraftRules, Known } from '../../data/draft.ts'
@@ -44,4 +45,31 @@ export function useOrder(
     meanwhile: ['changed-meanwhile'],
   }
   return useDraft(`wishes ${view.code}`, rules, knownOf(wishes))
+}
+
+const swapKnown = ({ ranks, version, now }: OwnSwaps): Known<string[][]> => ({
+  value: ranks,
+  version,
+  at: msOf(now),
+})
+
+/** Topics that a student would rather have than their seat, by rank, which keep themselves. */
+export function useSwapWish(
+  view: Pick<StudentSheet, 'code'>,
+  swaps: OwnSwaps,
+  {
+    save,
+    refetch,
+  }: {
+    save: (ranks: string[][], over: number) => Promise<OwnSwaps>
+    refetch: () => void
+  },
+): Writing<string[][]> {
+  const rules: DraftRules<string[][]> = {
+    pause: PAUSE,
+    send: async (ranks, version) => swapKnown(await save(ranks, Number(version ?? 0))),
+    fetch: refetch,
+    meanwhile: ['changed-meanwhile'],
+  }
+  return useDraft(`swaps ${view.code} ${swaps.seat}`, rules, swapKnown(swaps))
 }
