@@ -169,6 +169,8 @@ export interface StudentStub {
   tasks: { there: number; open: number; locked: number }
   /** Invitations that wait for an answer: to which topic, by whom. */
   invitations: { title: string; from: string | null }[]
+  /** The topic to which a swap would bring the student that waits for their answer; null for none. */
+  swap: string | null
   /** Where topics are ranked: how many the student has, and whether that counts; null else. */
   ranked: { topics: number; counts: boolean } | null
 }

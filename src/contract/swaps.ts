@@ -7,8 +7,9 @@ export type SwapEnding = 'made' | 'declined' | 'lapsed' | 'fallen'
 
 /** Swapping seats as one student has it; topics and groups by their codes. Who else is in a swap is not told. */
 export interface OwnSwaps {
-  /** The group in which the student sits. */
+  /** The group in which the student sits, and its topic. */
   seat: string
+  topic: string
   /** Topics that the student would rather have, the best first: as they said, or else what they ranked above their seat. */
   ranks: string[][]
   /** Counts up with each change; 0 before the student said anything. */

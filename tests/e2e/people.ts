@@ -113,3 +113,21 @@ export async function atRest(what: Locator): Promise<void> {
     }
   })
 }
+
+/** Ends a sheet’s window a minute ago. */
+export async function closeNow(page: Page, code: string): Promise<void> {
+  const view = (await page.evaluate(
+    (sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()),
+    code,
+  )) as { course: { zone: string } }
+  const ago = new Intl.DateTimeFormat('sv-SE', {
+    timeZone: view.course.zone,
+    dateStyle: 'short',
+    timeStyle: 'short',
+  }).format(new Date(Date.now() - 60_000))
+  await send(page, 'PATCH', `/api/sheets/${code}`, {
+    opensAt: daysFromNow(-1),
+    closesAt: ago.replace(' ', 'T'),
+    confirmed: true,
+  })
+}

@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import type { WishesView } from '../../src/contract/wishes.ts'
-import { daysFromNow, enterAs, INSTRUCTOR, PHONE, publishSheet, send, studentsOf } from './people.ts'
+import { closeNow, enterAs, INSTRUCTOR, PHONE, publishSheet, send, studentsOf } from './people.ts'
 
 const TOPICS = ['Rye kvass', 'Beet kvass', 'Tepache', 'Mead'].map((title) => ({
   title,
@@ -161,8 +161,7 @@ test('an instructor sees the demand, what would help and a forecast, compares th
   await instructor.keyboard.press('Escape')
 
   await test.step('closed, the aims are compared and one is applied', async () => {
-    const soon = new Date(Date.now() + 2_000).toISOString()
-    await closeNow(instructor, code, soon)
+    await closeNow(instructor, code)
     await instructor.goto(`/sheets/${code}/settle`)
     await expect(instructor.getByText('each is the best there is for its aim')).toBeVisible({
       timeout: 20_000,
@@ -206,25 +205,3 @@ test('an instructor sees the demand, what would help and a forecast, compares th
   )
   expect(view.settled?.handedOut).toBe(true)
 })
-
-/** Ends the window at an instant, and waits for it. */
-async function closeNow(page: Page, code: string, at: string): Promise<void> {
-  const { zone } = (
-    (await page.evaluate(
-      (sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()),
-      code,
-    )) as {
-      course: { zone: string }
-    }
-  ).course
-  const parts = new Intl.DateTimeFormat('sv-SE', {
-    timeZone: zone,
-    dateStyle: 'short',
-    timeStyle: 'short',
-  }).format(new Date(Date.parse(at) - 60_000))
-  await send(page, 'PATCH', `/api/sheets/${code}`, {
-    opensAt: daysFromNow(-1),
-    closesAt: parts.replace(' ', 'T'),
-    confirmed: true,
-  })
-}

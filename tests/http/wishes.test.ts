@@ -12,7 +12,7 @@ import { createPlanner } from '../../src/server/plans/planner.ts'
 import { must, studentEmail, unitWith } from './harness.ts'
 import { wishingEach } from './wishing.ts'
 
-const { labs, settle, afterClose, wishes, own, rank, byWishes, seatAll } = wishingEach()
+const { labs, settle, afterClose, wishes, own, rank, byWishes, seatAll, mailsTo } = wishingEach()
 
 describe('seats by wishes', () => {
   it('are given by the lists that count, and everybody is told which wish it is and why not a better one', async () => {
@@ -103,6 +103,21 @@ describe('seats by wishes', () => {
     expect((await labs().take(labs().tue(0), 'Tempeh/Tue lab')).status).toBe(200)
     await labs().rule({ road: 'wished' })
     expect((await own(labs().tue(0))).ranks).toHaveLength(2)
+  })
+
+  it('are told by mail with the wish that they are, to whoever had some', async () => {
+    await byWishes({ seats: 1 })
+    for (let i = 0; i < 2; i++) await must(rank(labs().tue(i), ['Miso', 'Tempeh']))
+    afterClose()
+    await seatAll('most-first', [], true)
+    const mails = [0, 1].map((n) => mailsTo('Tue lab', n)[0]?.body ?? '')
+    expect(mails.map((text) => /That is your (first|second) wish/.exec(text)?.[1]).sort()).toEqual([
+      'first',
+      'second',
+    ])
+    expect(mails.find((text) => /second/.test(text))).toContain('Why you have no better one')
+    for (const n of [2, 3, 4])
+      for (const { body } of mailsTo('Tue lab', n)) expect(body).not.toMatch(/That is/)
   })
 
   it('need no more wishes than a list may have; what is wrong is told beside the number', async () => {

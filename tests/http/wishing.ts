@@ -12,7 +12,7 @@ import { labsEach } from './planning.ts'
 export function wishingEach() {
   let started: Labs
   const labs = () => started
-  const { settle } = labsEach((next) => {
+  const { settle, mailsTo } = labsEach((next) => {
     started = next
   })
   const afterClose = () => labs().harness.clock.set('2026-05-13T15:00:01.000Z')
@@ -38,7 +38,7 @@ export function wishingEach() {
   const byWishes = (more: object = {}) => labs().rule({ road: 'wished', wishesLeast: 2, floor: 1, ...more })
 
   /** Seats everybody by wishes, as Settle does. */
-  const seatAll = async (aim: WishAim = 'most-first', pins: PlanInput['pins'] = []) => {
+  const seatAll = async (aim: WishAim = 'most-first', pins: PlanInput['pins'] = [], tell = false) => {
     const { basis, lotNumber } = await settle()
     const how = { aim, order: ['floors' as const, 'moved' as const, 'wishes' as const] }
     const input = {
@@ -50,7 +50,7 @@ export function wishingEach() {
     }
     const plan = makePlan({ ...basis, ...input, byWishes: how, pins })
     const { proven: _, moved: __, ...content } = plan
-    const body = { key: `wishes-${Math.random()}`.replace('.', '-'), title: 'By wishes', tell: false }
+    const body = { key: `wishes-${Math.random()}`.replace('.', '-'), title: 'By wishes', tell }
     await must<SettleView>(
       labs().school.owner.post(`${labs().at}/plans/apply`, {
         ...body,
@@ -59,5 +59,5 @@ export function wishingEach() {
     )
     return plan
   }
-  return { labs, settle, afterClose, wishes, own, codes, rank, byWishes, seatAll }
+  return { labs, settle, afterClose, wishes, own, codes, rank, byWishes, seatAll, mailsTo }
 }

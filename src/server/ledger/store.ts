@@ -62,7 +62,7 @@ export const LINE_KINDS: readonly LedgerKind[] = ['line-joined', 'line-left']
 
 /**
  * Kinds that concern one student, named by the entry, and the staff: nobody else's page changes. An invitation also
- * concerns the convener who made it, by `detail.by`.
+ * concerns the convener who made it, by `detail.by`, and an answer to a swap all who are in it, by `detail.with`.
  */
 export const OWN_KINDS: readonly LedgerKind[] = [
   'request-made',

@@ -74,7 +74,8 @@ function createLines(sheet: Sheet, reader: Enrolment, stores: Stores): (entry: L
   const own = new Set(
     sheets.tutors(sheet.id).flatMap((one) => (one.enrolment_id === reader.id ? [one.group_id] : [])),
   )
-  const told = (detail: Record<string, unknown>): Record<string, unknown> => {
+  // Whom else an entry is told to are integers of ours.
+  const told = ({ with: _with, ...detail }: Record<string, unknown>): Record<string, unknown> => {
     if (reader.role === 'instructor' || own.has(Number(detail.group))) return detail
     const { meeting: _, ...rest } = detail
     return rest

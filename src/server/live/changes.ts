@@ -109,8 +109,9 @@ function ownOf(entries: readonly LedgerEntry[]): Map<number, number> {
   const own = new Map<number, number>()
   for (const { id, kind, enrolment_id, detail } of entries) {
     if (enrolment_id !== null) own.set(enrolment_id, id)
-    const by = OWN_KINDS.includes(kind) ? (JSON.parse(detail) as { by?: number }).by : undefined
-    if (by !== undefined) own.set(by, id)
+    if (!OWN_KINDS.includes(kind)) continue
+    const { by, with: others = [] } = JSON.parse(detail) as { by?: number; with?: number[] }
+    for (const one of by === undefined ? others : [by, ...others]) own.set(one, id)
   }
   return own
 }

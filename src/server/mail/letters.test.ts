@@ -13,6 +13,7 @@ const work = {
   at: 'Tue 6 May, 09:00',
 }
 const closing = { course: 'FERM 210', sheet: 'Benches', moves: 3, applied: true, left: 0, better: false }
+const swap = { sheet: 'Benches', from: 'Kefir', to: 'Tempeh', address: about.address }
 
 it.each([
   letters.signInMail(to, '123456', 'https://haplon.school.example/enter#token', 10),
@@ -50,6 +51,7 @@ it.each([
   letters.seatedByPlanMail(to, {
     sheet: 'Benches',
     topic: 'Tempeh',
+    wish: '',
     when: '',
     place: '',
     mates: '',
@@ -59,12 +61,17 @@ it.each([
   letters.seatedByPlanMail(to, {
     sheet: 'Benches',
     topic: 'Tempeh',
+    wish: 'That is your second wish.',
     when: 'Tue',
     place: 'Lab',
     mates: 'Ben',
     lead: 'Ben',
     address: 'https://school.example/s/abc',
   }),
+  letters.swapOfferedMail(to, { ...swap, people: 2, until: 'Fri 8 May, 09:00' }),
+  letters.swapOfferedMail(to, { ...swap, people: 4, until: 'Fri 8 May, 09:00' }),
+  letters.swapMadeMail(to, swap),
+  letters.swapEndedMail(to, { ...swap, address: '' }),
   letters.ruleTroubleMail(to, { course: 'FERM 210', sheet: 'Benches', rule: 'late', why: 'No room.' }),
   letters.closedMail(to, closing),
   letters.closedMail(to, { ...closing, moves: 0, left: 2 }),

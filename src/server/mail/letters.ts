@@ -233,6 +233,8 @@ export function seatedByPlanMail(
   seat: {
     sheet: string
     topic: string
+    /** By wishes: which of theirs it is, as a sentence. */
+    wish: string
     when: string
     place: string
     mates: string
@@ -240,9 +242,10 @@ export function seatedByPlanMail(
     address: string
   },
 ): MailToKeep {
-  const { sheet, topic, when, place, mates, lead, address } = seat
+  const { sheet, topic, wish, when, place, mates, lead, address } = seat
   const lines = [
     `You now sit at ${topic} on the sheet “${sheet}”.`,
+    wish,
     when && `When: ${when}.`,
     place && `Where: ${place}.`,
     mates && `With: ${mates}.`,

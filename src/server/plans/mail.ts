@@ -1,4 +1,6 @@
+import { wishWords } from '../../contract/wishWords.ts'
 import { type Instant, MINUTE, shift } from '../../core/instant.ts'
+import type { MoveReason } from '../../core/plan/types.ts'
 import { namesShown } from '../../core/rules.ts'
 import { saySlot } from '../../core/zone.ts'
 import type { Course } from '../courses/store.ts'
@@ -32,7 +34,7 @@ export function recallSeated(
 export function tellSeated(
   sheet: Sheet,
   course: Course,
-  seated: readonly { person: string; to: string }[],
+  seated: readonly { person: string; to: string; reason?: MoveReason }[],
   address: string,
   held: { cause: string; now: Instant } | null,
   stores: Stores,
@@ -41,7 +43,7 @@ export function tellSeated(
   const { sheets, roster } = stores
   const people = new Map(roster.everybody(course.id).map((enrolment) => [enrolment.code, enrolment]))
   const reader = { state: 'closed' as const, seated: true, inGroup: true }
-  for (const { person, to } of seated) {
+  for (const { person, to, reason } of seated) {
     const enrolment = people.get(person)
     const group = sheets.group(to)
     const topic = sheets.topicById(group?.topic_id ?? 0)
@@ -58,6 +60,7 @@ export function tellSeated(
     const seat = {
       sheet: sheet.title,
       topic: topic.title,
+      wish: wishSentence(reason),
       when,
       place: group.place,
       mates: with_,
@@ -69,4 +72,11 @@ export function tellSeated(
       ...(held && { cause: held.cause, from: shift(held.now, HELD) }),
     })
   }
+}
+
+/** Which wish a seat is, where it was given by wishes to somebody who had some. */
+function wishSentence(reason: MoveReason | undefined): string {
+  if (reason?.code !== 'wish' || !reason.wished) return ''
+  const why = reason.rank === 1 ? '' : ' Why you have no better one stands on the sheet.'
+  return `That is ${wishWords(reason.rank)}.${why}`
 }

@@ -20,7 +20,7 @@ import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
-import { ownSwaps } from '../swaps/views.ts'
+import { ownSwaps, swapToAnswer } from '../swaps/views.ts'
 import { tasksThere } from '../tasks/there.ts'
 import { ownWishes, rankedBy } from '../wishes/views.ts'
 import { convenerAmong, type Member, membersOf } from './members.ts'
@@ -301,6 +301,7 @@ function studentStub(
         title: titleOf(group),
         from,
       })),
+      swap: swapToAnswer(sheet, enrolment, now, stores),
       ranked: rankedBy(sheet, enrolment, stores),
     },
   ]

@@ -193,7 +193,8 @@ export function answerSwap(
 ): void {
   const { stores, now } = look
   if (accepted && !stores.swaps.accept(swap.id, part.enrolment_id, now)) return
-  note('swap-answered', swap.code, part, { accepted }, look, actorId)
+  const others = stores.swaps.parts(swap.id).map(({ enrolment_id }) => enrolment_id)
+  note('swap-answered', swap.code, part, { accepted, with: others }, look, actorId)
   if (accepted) return
   ratherNot(part, look)
   endSwap(swap, 'declined', look)

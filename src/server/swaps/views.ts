@@ -25,6 +25,7 @@ export function ownSwaps(
   const parts = newest && newest.ended_at === null ? swaps.parts(newest.swap_id) : []
   return {
     seat: seat.code,
+    topic: topics.get(seat.topic_id) ?? '',
     ranks: ratherThan(sheet, student, seat.topic_id, stores).map((ids) =>
       ids.flatMap((id) => topics.get(id) ?? []),
     ),
@@ -47,6 +48,19 @@ export function ownSwaps(
         ? { ending: newest.ending, to, at: newest.ended_at, mine: newest.accepted_at !== null }
         : null,
   }
+}
+
+/** The title of the topic to which a swap would bring somebody that they have not answered yet; null for none. */
+export function swapToAnswer(
+  sheet: Sheet,
+  student: Pick<Enrolment, 'id'>,
+  now: Instant,
+  { swaps, sheets }: Stores,
+): string | null {
+  if (sheet.swaps === 'no') return null
+  const newest = swaps.newestOf(sheet.id, student.id)
+  if (!newest || newest.ended_at !== null || newest.accepted_at !== null || newest.until <= now) return null
+  return sheets.topicById(sheets.groupById(newest.to_group_id)?.topic_id ?? 0)?.title ?? null
 }
 
 /** Swaps of a sheet, for staff. */

@@ -22,6 +22,7 @@ import { useClaiming } from './useClaiming.ts'
 const Ask = part(async () => (await import('../kit/Ask.tsx')).Ask)
 const Which = part(async () => (await import('./Which.tsx')).Which)
 // Where seats were given by wishes before they are taken as they come.
+const SwapOffer = part(async () => (await import('./wishes/SwapOffer.tsx')).SwapOffer)
 const SwapSeat = part(async () => (await import('./wishes/SwapSeat.tsx')).SwapSeat)
 const Outcome = part(async () => (await import('./wishes/Outcome.tsx')).Outcome)
 const AskForChange = part(async () => (await import('./AskForChange.tsx')).AskForChange)
@@ -103,6 +104,15 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
       <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4 pb-28">
         <SheetTop view={view} />
         <ConnectionNote live={source.live} />
+        {view.swaps?.offer && (
+          <SwapOffer
+            key={view.swaps.offer.code}
+            view={view}
+            seat={view.swaps.seat}
+            offer={view.swaps.offer}
+            onAnswer={source.swap.answer}
+          />
+        )}
         {state === 'open' && <Received view={view} titleOf={titleOf} invitations={invitations} />}
         {view.instructions && <Markdown text={view.instructions} />}
         <RulesInWords view={view} state={state} />

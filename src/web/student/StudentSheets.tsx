@@ -78,11 +78,14 @@ export function StudentSheets() {
           ))}
         </section>
       )}
-      {needed.length === 0 && lacking.length === 0 && seated.length > 0 && (
-        <p className="flex items-center gap-2 text-moss">
-          <Pip kind="own" /> Nothing to do: you have a seat on every open sheet.
-        </p>
-      )}
+      {needed.length === 0 &&
+        lacking.length === 0 &&
+        seated.length > 0 &&
+        seated.every(({ sheet }) => sheet.swap === null) && (
+          <p className="flex items-center gap-2 text-moss">
+            <Pip kind="own" /> Nothing to do: you have a seat on every open sheet.
+          </p>
+        )}
       {seated.length > 0 && (
         <section aria-labelledby="seats" className="flex flex-col gap-3">
           <h2 id="seats" className="text-lg">
@@ -265,6 +268,11 @@ function Seated({ sheet, closed }: { sheet: StudentStub; closed: boolean }) {
           <p className="text-sm text-soft">{matesWords(seat)}</p>
         </div>
       ))}
+      {sheet.swap !== null && (
+        <p className="border-t tear bg-seat-soft px-4 py-2">
+          A swap to <strong>{sheet.swap}</strong> waits for your answer.
+        </p>
+      )}
       {sheet.tasks.open > 0 && (
         <p className="border-t tear px-4 py-2 font-semibold text-ember">
           {sheet.tasks.open === 1 ? '1 task' : `${sheet.tasks.open} tasks`} to hand in

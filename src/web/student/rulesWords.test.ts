@@ -41,4 +41,10 @@ describe('what a student reads before taking a seat', () => {
     }
     expect(rulesWords(rules, 'archived')).toHaveLength(1)
   })
+
+  it('says of swaps only where seats that were given can be swapped', () => {
+    expect(said({ road: 'wished', swaps: 'offered' }, 'closed')).toMatch(/swap is made only where everybody/)
+    expect(said({ road: 'wished' })).not.toContain('swap')
+    expect(said({ swaps: 'offered' })).not.toContain('swap')
+  })
 })

@@ -28,7 +28,7 @@ export interface SheetSource {
   /** Says over a version what the student would rather have, and answers a swap that is offered. */
   swap: {
     save: (ranks: string[][], over: number) => Promise<OwnSwaps>
-    answer: (swap: string, accepted: boolean) => Promise<Fault | null>
+    answer: (swap: string, accepted: boolean) => Promise<OwnSwaps | Fault>
   }
   /** What goes with invitations. */
   invitations: {

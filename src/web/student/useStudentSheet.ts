@@ -108,8 +108,7 @@ export function useStudentSheet(code: string): {
             },
             answer: async (swap, accepted) => {
               try {
-                await call(answerSwap, { ...sheet, swap }, { accepted })
-                return null
+                return await call(answerSwap, { ...sheet, swap }, { accepted })
               } catch (fault) {
                 return faultOf(fault)
               } finally {

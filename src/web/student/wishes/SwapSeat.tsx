@@ -5,8 +5,6 @@ import type { OwnWishes } from '../../../contract/wishes.ts'
 import { MOST_WISHES } from '../../../core/rules.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { draftWords } from '../../data/draft.ts'
-import { Button } from '../../kit/Button.tsx'
-import { toast } from '../../kit/toast.ts'
 import type { SheetSource } from '../source.ts'
 import { OrderList } from './OrderList.tsx'
 import { OtherOrder } from './OtherOrder.tsx'
@@ -14,7 +12,7 @@ import { Others } from './Others.tsx'
 import { added, inRow, rankIn, takenOut } from './order.ts'
 import { useSwapWish } from './useOrder.ts'
 
-/** Swapping a seat that was given by wishes: what is offered, and what its student would rather have. */
+/** Swapping a seat that was given by wishes: what its student would rather have. */
 export function SwapSeat({
   view,
   swaps,
@@ -35,8 +33,7 @@ export function SwapSeat({
   const titleOf = (code: string) => topics.get(code)?.title ?? 'A topic'
   const ranks = writing.value
   const ranked = inRow(ranks)
-  // By its title: to a student a group is its topic.
-  const others = wishes.topics.filter(({ code, title }) => !ranked.includes(code) && title !== seat)
+  const others = wishes.topics.filter(({ code }) => !ranked.includes(code) && code !== swaps.topic)
   const change = (next: string[][], words: string) => {
     writing.write(next)
     setSaid(words)
@@ -47,22 +44,11 @@ export function SwapSeat({
       <h2 id={heading} className="text-lg">
         Swap your seat
       </h2>
-      {swaps.offer ? (
-        <Offer
-          key={swaps.offer.code}
-          offer={swaps.offer}
-          from={seat}
-          to={groupOf(swaps.offer.to)?.title ?? 'another group'}
-          zone={zone}
-          onAnswer={source.swap.answer}
-        />
-      ) : (
-        swaps.last && (
-          <p className="rounded-field bg-seat-soft px-3 py-2">
-            {lastWords(swaps.last, groupOf(swaps.last.to)?.title ?? 'another group')}
-            <span className="text-soft"> {sayInstant(swaps.last.at, zone)}.</span>
-          </p>
-        )
+      {!swaps.offer && swaps.last && (
+        <p className="rounded-field bg-seat-soft px-3 py-2">
+          {lastWords(swaps.last, groupOf(swaps.last.to)?.title ?? 'another group')}
+          <span className="text-soft"> {sayInstant(swaps.last.at, zone)}.</span>
+        </p>
       )}
       <p className="text-soft">
         Put in order what you would rather have than {seat}. Where others would rather have yours, a swap is
@@ -117,63 +103,6 @@ export function SwapSeat({
       />
       <div aria-live="polite" className="sr-only">
         {said}
-      </div>
-    </section>
-  )
-}
-
-/** A swap that waits for answers. */
-function Offer({
-  offer: { code, people, accepted, mine, until },
-  from,
-  to,
-  zone,
-  onAnswer,
-}: {
-  offer: NonNullable<OwnSwaps['offer']>
-  from: string
-  to: string
-  zone: string
-  onAnswer: SheetSource['swap']['answer']
-}) {
-  const [busy, setBusy] = useState<'yes' | 'no' | null>(null)
-  const answer = async (yes: boolean) => {
-    setBusy(yes ? 'yes' : 'no')
-    const fault = await onAnswer(code, yes)
-    setBusy(null)
-    if (fault) toast.error(fault.message, { duration: 8_000 })
-    else toast.success(yes ? 'You accepted the swap.' : 'You declined the swap.')
-  }
-  const last = !mine && accepted === people - 1
-  return (
-    <section aria-label={`A swap to ${to}`} className="rounded-card border border-seat bg-seat-soft">
-      <p className="px-4 pt-2.5">
-        You could have <strong>{to}</strong> for {from}.
-      </p>
-      <p className="figures px-4 pb-2.5 text-soft">
-        {people} people are in it,{' '}
-        {accepted === 0 ? 'none has' : accepted === 1 ? '1 has' : `${accepted} have`} accepted
-        {mine ? ', you among them. ' : '. '}
-        {last
-          ? 'All the others have: once you accept, it is made.'
-          : 'It is made once all have; until then nothing changes.'}{' '}
-        It stands until {sayInstant(until, zone)}.
-      </p>
-      <div className="flex flex-wrap justify-end gap-2 border-t tear px-4 py-2">
-        <Button size="touch" busy={busy === 'no'} disabled={busy !== null} onClick={() => void answer(false)}>
-          Decline
-        </Button>
-        {!mine && (
-          <Button
-            size="touch"
-            look="main"
-            busy={busy === 'yes'}
-            disabled={busy !== null}
-            onClick={() => void answer(true)}
-          >
-            Accept
-          </Button>
-        )}
       </div>
     </section>
   )

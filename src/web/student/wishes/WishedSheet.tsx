@@ -10,6 +10,7 @@ import type { SheetSource } from '../source.ts'
 import { TopicStub } from '../TopicStub.tsx'
 import { Outcome } from './Outcome.tsx'
 import { Ranking } from './Ranking.tsx'
+import { SwapOffer } from './SwapOffer.tsx'
 import { SwapSeat } from './SwapSeat.tsx'
 
 /** A sheet on which topics are ranked and seats are given by wishes, as a student has it. */
@@ -26,6 +27,15 @@ export function WishedSheet({ source }: { source: SheetSource }) {
     <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4">
       <SheetTop view={view} />
       <ConnectionNote live={source.live} />
+      {view.swaps?.offer && (
+        <SwapOffer
+          key={view.swaps.offer.code}
+          view={view}
+          seat={view.swaps.seat}
+          offer={view.swaps.offer}
+          onAnswer={source.swap.answer}
+        />
+      )}
       {view.instructions && <Markdown text={view.instructions} />}
       {state === 'open' && <p className="text-soft">{rankWords(view.rules)}</p>}
       <details>
