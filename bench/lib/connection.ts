@@ -10,6 +10,7 @@ export interface RawAnswer {
 export interface Connection {
   /** Sends JSON and waits for the answer; opens the connection anew where the server has closed it meanwhile. */
   post(path: string, body: unknown, cookie: string): Promise<RawAnswer>
+  put(path: string, body: unknown, cookie: string): Promise<RawAnswer>
   close(): void
 }
 
@@ -23,11 +24,12 @@ const PATIENCE = 60_000
 export async function openConnection(port: number): Promise<Connection> {
   const host = `127.0.0.1:${port}`
   let socket = await opened(port)
-  return {
-    async post(path, body, cookie) {
+  const send =
+    (method: string) =>
+    async (path: string, body: unknown, cookie: string): Promise<RawAnswer> => {
       const text = JSON.stringify(body)
       const request =
-        `POST ${path} HTTP/1.1\r\nHost: ${host}\r\nOrigin: http://${host}\r\nCookie: ${cookie}\r\n` +
+        `${method} ${path} HTTP/1.1\r\nHost: ${host}\r\nOrigin: http://${host}\r\nCookie: ${cookie}\r\n` +
         `Content-Type: application/json\r\nContent-Length: ${Buffer.byteLength(text)}\r\n\r\n${text}`
       // A server may close an idle connection in the moment in which a request is sent: sent again, as browsers do.
       for (let tries = 0; ; tries++) {
@@ -38,7 +40,10 @@ export async function openConnection(port: number): Promise<Connection> {
           if (tries === 2) throw error
         }
       }
-    },
+    }
+  return {
+    post: send('POST'),
+    put: send('PUT'),
     close: () => socket.destroy(),
   }
 }

@@ -116,7 +116,15 @@ const SIGN_INS = 1_500
 export function createApp(parts: AppParts): App {
   const { db, stores, config, clock, log, mailer } = parts
   const hub = createHub(stores)
-  const unit = createUnitOfWork({ db, stores, mailer, hub, calm: createCalm(log), origin: config.origin })
+  const unit = createUnitOfWork({
+    db,
+    stores,
+    mailer,
+    hub,
+    calm: createCalm(log),
+    whenQuiet: parts.arrivals.whenQuiet,
+    origin: config.origin,
+  })
   const visits = createVisits(db, stores.nudges)
   const claims = createClaims({ db, clock, log, ...stores, unit, whenQuiet: parts.arrivals.whenQuiet })
   const mayAddCourses = (email: string) => config.instructors.includes(email)

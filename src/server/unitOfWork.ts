@@ -1,6 +1,7 @@
 import type { Instant } from '../core/instant.ts'
 import type { Calm } from './calm.ts'
 import type { Course } from './courses/store.ts'
+import { createBatches } from './db/batches.ts'
 import type { Db } from './db/open.ts'
 import { reachedBy } from './groups/reach.ts'
 import { notFound, ProblemError } from './http/problem.ts'
@@ -23,6 +24,8 @@ export interface UnitParts {
   mailer: Mailer
   hub: Hub
   calm: Calm
+  /** Does something in one of the next rounds of the event loop. */
+  whenQuiet?: (work: () => void) => void
   /** The address under which the pages are, for mails; left out where none is set. */
   origin?: string | null
 }
@@ -34,7 +37,7 @@ export type UnitOfWork = ReturnType<typeof createUnitOfWork>
  * transaction, over the sheet as it then stands, with its ledger entries and its mail; it ends in serving the waiting
  * lines. What is archived is refused. Open pages are told after the commit, and of nothing that was taken back.
  */
-export function createUnitOfWork({ db, stores, mailer, hub, calm, origin = null }: UnitParts) {
+export function createUnitOfWork({ db, stores, mailer, hub, calm, whenQuiet, origin = null }: UnitParts) {
   /**
    * What every change of seats ends in, within its transaction: seats that came free go to those who wait, and they
    * are told by mail. Gives them.
@@ -68,6 +71,34 @@ export function createUnitOfWork({ db, stores, mailer, hub, calm, origin = null 
     hub.place(sheetId, group.code, new Set([...members, ...tutors, ...instructors].map(({ id }) => id)))
   }
 
+  /** A change of one sheet within a transaction: what is refused, the work, its mail, and what it ends in. */
+  function within<Answer>(
+    id: number,
+    now: Instant,
+    work: (sheet: Sheet) => Answer,
+    putAway?: 'allowed',
+  ): Answer {
+    const sheet = stores.sheets.byId(id)
+    if (!sheet) throw notFound()
+    if (sheet.archived_at !== null && putAway !== 'allowed') {
+      throw new ProblemError('sheet-archived', 'The sheet is archived. It can be read, and not changed.')
+    }
+    return mailsOf(id, () => {
+      const done = work(sheet)
+      tail(id, now)
+      return done
+    })
+  }
+  const soon = createBatches({
+    db,
+    calm,
+    one: ({ id, now, work }: { id: number; now: Instant; work: (sheet: Sheet) => unknown }) =>
+      within(id, now, work),
+    after: (jobs) => tell(new Set(jobs.map(({ id }) => id))),
+    words: 'a change of a sheet broke',
+    ...(whenQuiet && { whenQuiet }),
+  })
+
   /**
    * Changes one sheet, or anything that hangs on it.
    * @param work makes the change of the sheet as it stands in the transaction; what it throws takes all of it back
@@ -81,20 +112,8 @@ export function createUnitOfWork({ db, stores, mailer, hub, calm, origin = null 
     putAway?: 'allowed',
   ): Answer {
     const pages = new Set<number>()
-    const answer = db
-      .transaction(() => {
-        const sheet = stores.sheets.byId(id)
-        if (!sheet) throw notFound()
-        if (sheet.archived_at !== null && putAway !== 'allowed') {
-          throw new ProblemError('sheet-archived', 'The sheet is archived. It can be read, and not changed.')
-        }
-        return mailsOf(id, () => {
-          const done = work(sheet, { page: (groupId) => void pages.add(groupId) })
-          tail(id, now)
-          return done
-        })
-      })
-      .immediate()
+    const telling = { page: (groupId: number) => void pages.add(groupId) }
+    const answer = db.transaction(() => within(id, now, (sheet) => work(sheet, telling), putAway)).immediate()
     tell([id])
     for (const groupId of pages) tellPage(id, groupId)
     return answer
@@ -104,6 +123,16 @@ export function createUnitOfWork({ db, stores, mailer, hub, calm, origin = null 
     serve,
     tell,
     onSheet,
+    /**
+     * The same for what hundreds do at one moment: those that come together share a transaction and its flush to the disk,
+     * each undone alone where it breaks. The answer comes once it is on disk.
+     * @throws ProblemError `sheet-archived`, or `too-busy` where too many wait
+     */
+    onSheetSoon: <Answer>(
+      { id }: Pick<Sheet, 'id'>,
+      now: Instant,
+      work: (sheet: Sheet) => Answer,
+    ): Promise<Answer> => soon.submit({ id, now, work }) as Promise<Answer>,
     /**
      * Changes one sheet by the clock, archived or not: what fails is logged, tried again by whoever called, and in no
      * other's way.

@@ -5,6 +5,7 @@ import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import { createCalm } from '../calm.ts'
 import type { Clock } from '../clock.ts'
+import { createBatches } from '../db/batches.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { RosterStore } from '../roster/store.ts'
@@ -37,29 +38,6 @@ export interface Claim {
  */
 export type ClaimOutcome = { granted: true; byLine?: true } | { granted: false; reason: ClaimRefusal }
 
-/** A claim that was decided. */
-interface Settled {
-  outcome: ClaimOutcome
-}
-
-/** A claim that broke, with what broke it. */
-interface Broken {
-  error: unknown
-}
-
-interface Waiting {
-  claim: Claim
-  resolve: (outcome: ClaimOutcome) => void
-  reject: (error: unknown) => void
-}
-
-/** Claims decided in one transaction at most, and milliseconds that deciding takes at most; the rest wait for the next. */
-const BATCH = 256
-const TURN = 8
-
-/** Claims that may wait for their turn; more are sent away at once, to come again, instead of making all wait. */
-const MOST_WAITING = 4_096
-
 export type Claims = ReturnType<typeof createClaims>
 
 export interface ClaimParts extends SeatKeepers {
@@ -79,87 +57,21 @@ export interface ClaimParts extends SeatKeepers {
 }
 
 /**
- * Takes claims in order of arrival, decides those that came together in one immediate transaction, and answers
- * each after its commit. A claim that breaks is undone alone; when the commit fails, none of its batch happened
- * and each of them hears so.
+ * Decides claims in order of arrival, those that came together in one transaction (`createBatches`), and answers each once
+ * it is on disk.
  */
 export function createClaims(parts: ClaimParts) {
-  const { mostWaiting = MOST_WAITING, whenQuiet = setImmediate, time = () => performance.now() } = parts
-  const queue: Waiting[] = []
-  const calm = createCalm(parts.log)
-  let planned = false
-
-  const settleOne = (claim: Claim): Settled => ({ outcome: settle(claim, parts) })
-  /**
-   * Settles claims one after the other for as long as a turn lasts, one at least: between two turns whoever else asks
-   * the server something is heard, however many claims wait.
-   */
-  const forOneTurn = (
-    batch: readonly Waiting[],
-    one: (claim: Claim) => Settled | Broken,
-  ): (Settled | Broken)[] => {
-    const ends = time() + TURN
-    const settled: (Settled | Broken)[] = []
-    for (const { claim } of batch) {
-      settled.push(one(claim))
-      if (time() >= ends) break
-    }
-    return settled
-  }
-  const settleAll = parts.db.transaction((batch: readonly Waiting[]) =>
-    forOneTurn(batch, settleOne),
-  ).immediate
-  // Nested in a transaction this is a savepoint: a claim that breaks takes only its own writes back.
-  const settleApart = parts.db.transaction(settleOne)
-  const settleEach = parts.db.transaction((batch: readonly Waiting[]) =>
-    forOneTurn(batch, (claim) => {
-      try {
-        return settleApart(claim)
-      } catch (error) {
-        if (!parts.db.inTransaction) throw error
-        return { error }
-      }
-    }),
-  ).immediate
-  /** Claims break seldom: only then, with all of the batch undone, is each decided anew in a savepoint of its own. */
-  const settleBatch = (batch: readonly Waiting[]) => {
-    try {
-      return settleAll(batch)
-    } catch {
-      return settleEach(batch)
-    }
-  }
-
-  const flush = (): void => {
-    planned = false
-    const batch = queue.splice(0, BATCH)
-    let results: ReturnType<typeof settleBatch>
-    try {
-      results = settleBatch(batch)
-    } catch (error) {
-      if (queue.length > 0) plan()
-      for (const { reject } of batch) reject(error)
-      return
-    }
-    queue.unshift(...batch.splice(results.length))
-    if (queue.length > 0) plan()
-    results.forEach((result, i) => {
-      const { resolve, reject } = batch[i] as Waiting
-      if ('outcome' in result) resolve(result.outcome)
-      else {
-        if (!(result.error instanceof ProblemError)) calm(result.error, 'a claim broke')
-        reject(result.error)
-      }
-    })
-    parts.unit.tell(new Set(batch.map(({ claim }) => claim.sheetId)))
-  }
-
-  const plan = (): void => {
-    if (planned) return
-    planned = true
-    whenQuiet(flush)
-  }
-
+  const { db, unit, log, mostWaiting, whenQuiet, time } = parts
+  const batches = createBatches({
+    db,
+    calm: createCalm(log),
+    one: (claim: Claim) => settle(claim, parts),
+    after: (claims) => unit.tell(new Set(claims.map(({ sheetId }) => sheetId))),
+    words: 'a claim broke',
+    ...(mostWaiting !== undefined && { mostWaiting }),
+    ...(whenQuiet && { whenQuiet }),
+    ...(time && { time }),
+  })
   return {
     /**
      * Puts a claim in the queue.
@@ -167,16 +79,7 @@ export function createClaims(parts: ClaimParts) {
      * @throws ProblemError `key-used-otherwise` when the key answered a different claim before, `too-busy` when too
      *   many wait already
      */
-    submit(claim: Claim): Promise<ClaimOutcome> {
-      if (queue.length >= mostWaiting) {
-        const words = 'Very many ask at this moment. Nothing was changed; it is tried again in a few seconds.'
-        return Promise.reject(new ProblemError('too-busy', words))
-      }
-      return new Promise((resolve, reject) => {
-        queue.push({ claim, resolve, reject })
-        plan()
-      })
-    },
+    submit: (claim: Claim): Promise<ClaimOutcome> => batches.submit(claim),
   }
 }
 

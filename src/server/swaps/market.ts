@@ -80,6 +80,15 @@ export function swappersOn(sheet: Sheet, stores: Stores): MarketSwapper[] {
   })
 }
 
+/**
+ * Somebody of those who are free to swap who could not sit where a swap leads, for whom else is there. Who keeps apart or
+ * together with nobody always can: sections, groups that are offered and work that is handed in were looked at before.
+ */
+export function keptFromIn(swap: Swap, facts: SeatingFacts): string | null {
+  const named = facts.keepings.some(({ people }) => swap.some(({ person }) => people.includes(person)))
+  return named ? misfitIn(swap, facts) : null
+}
+
 /** Somebody in a swap against whose new seat something speaks; past a limit nobody comes by swapping. */
 export function misfitIn(swap: Swap, facts: SeatingFacts): string | null {
   const { faults, concerns } = checkSeatings(swap, facts)

@@ -8,7 +8,7 @@ import type { Mailer } from '../mail/mailer.ts'
 import { seatingFacts, writeSeatings } from '../seats/byHand.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
-import { type MarketSwapper, misfitIn, ratherThan, swappersOn, swapsGo } from './market.ts'
+import { keptFromIn, type MarketSwapper, misfitIn, ratherThan, swappersOn, swapsGo } from './market.ts'
 import type { SwapPartRow, SwapRow } from './store.ts'
 
 /** For how long a swap can be accepted. */
@@ -46,8 +46,8 @@ export function serveSwaps(sheetId: number, now: Instant, parts: SwapParts): voi
   }
   let ground = groundOf(look)
   // Each is looked at as the others have left the seats.
-  for (const swap of open) if (settleOne(swap, ground, look) === 'made') ground = groundOf(look)
-  offerFound(open.length > 0 ? groundOf(look) : ground, look)
+  for (const swap of open) if (settleOne(swap, ground, look) !== null) ground = groundOf(look)
+  offerFound(ground, look)
 }
 
 /** Who would rather sit elsewhere, and what seatings are checked against. */
@@ -70,8 +70,10 @@ function settleOne(swap: SwapRow, { swappers, facts }: Ground, look: Look): Swap
     const one = swappers.find((swapper) => swapper.person === person)
     return one?.seat === from && one.better.flat().includes(to)
   })
-  if (!stands || misfitIn(asSwap, facts) !== null) return endSwap(swap, 'fallen', look)
-  if (parts.every(({ accepted_at }) => accepted_at !== null)) return makeSwap(swap, asSwap, facts, look)
+  const accepted = parts.every(({ accepted_at }) => accepted_at !== null)
+  const against = accepted ? misfitIn(asSwap, facts) : keptFromIn(asSwap, facts)
+  if (!stands || against !== null) return endSwap(swap, 'fallen', look)
+  if (accepted) return makeSwap(swap, asSwap, facts, look)
   if (swap.until > now) return null
   // Whoever did not answer is not asked again before they say what they would rather have.
   for (const { enrolment_id, accepted_at } of parts)
@@ -124,7 +126,7 @@ function offerFound({ swappers, facts }: Ground, look: Look): void {
   const free = swappers.filter(({ student }) => !busy.has(student.id))
   if (free.length < 2) return
   const byCode = new Map(free.map((one) => [one.person, one]))
-  for (const swap of findSwaps(free, sheet.lot_number, (one) => misfitIn(one, facts)))
+  for (const swap of findSwaps(free, sheet.lot_number, (one) => keptFromIn(one, facts)))
     offer(swap, byCode, look)
 }
 

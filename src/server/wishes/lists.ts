@@ -12,7 +12,7 @@ import {
   type WishList,
 } from '../../core/wishes/list.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
-import type { Enrolment } from '../roster/store.ts'
+import type { Enrolment, RosterStore } from '../roster/store.ts'
 import { offeredTo } from '../seats/offered.ts'
 import type { Audience } from '../sheets/audience.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
@@ -165,6 +165,32 @@ export function matesOn(
     }),
   )
   return mutualMates(named).map(({ people, first }) => ({ people: people.map(Number), first }))
+}
+
+/**
+ * The mates of one student, once all of them have named each other; null otherwise. Reads their lists alone, however many
+ * there are: it is asked for whenever somebody keeps an order.
+ */
+export function matesAgreed(
+  sheet: Sheet,
+  studentId: number,
+  { audience, wishes, roster }: ListSources & { roster: RosterStore },
+): Enrolment[] | null {
+  const own = roster.enrolment(studentId)
+  const row = own && wishes.of(sheet.id, studentId)
+  if (sheet.mates_most === 0 || !row) return null
+  const named = matesOf(row).people.flatMap((address) => {
+    const person = roster.personByEmail(address)
+    const enrolment = person && roster.enrolmentIn(sheet.course_id, person.id)
+    const belongs = enrolment?.role === 'student' && enrolment.status === 'active'
+    return belongs && audience.has(sheet, enrolment) ? [enrolment] : []
+  })
+  const rows = [own, ...named].flatMap((one) => {
+    const theirs = wishes.of(sheet.id, one.id)
+    return theirs ? [[String(one.id), { address: one.email, mates: matesOf(theirs) }] as const] : []
+  })
+  const agreed = mutualMates(new Map(rows)).some(({ people }) => people.includes(String(studentId)))
+  return agreed ? named : null
 }
 
 /** What is wrong with a list, for whoever made it. */

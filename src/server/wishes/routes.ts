@@ -28,8 +28,8 @@ export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reaso
     return next
   }
 
-  serve(contract.saveWishes, ({ sheet, enrolment, body, now }) => {
-    unit.onSheet(sheet, now, (current) => {
+  serve(contract.saveWishes, async ({ sheet, enrolment, body, now }) => {
+    await unit.onSheetSoon(sheet, now, (current) => {
       // A list loses its shape on the way through the schema: a missing reason is an empty one.
       saveList(current, enrolment, body as Parameters<typeof saveList>[2], now, stores)
     })

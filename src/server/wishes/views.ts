@@ -10,7 +10,7 @@ import type { Enrolment } from '../roster/store.ts'
 import { offeredTo } from '../seats/offered.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
-import { listOf, listsOn, matesOf, matesOn, seatsIn, topicsFor } from './lists.ts'
+import { listOf, listsOn, matesAgreed, matesOf, matesOn, seatsIn, topicsFor } from './lists.ts'
 import { standingSettling } from './settling.ts'
 
 /** What a student has kept so far, as it was kept but for topics that are not offered any more. */
@@ -53,9 +53,8 @@ export function ownList(
 
 /** Names of those with whom somebody would sit, once all of them have named each other. */
 function agreedWith(sheet: Sheet, student: Pick<Enrolment, 'id'>, stores: Stores): string[] | null {
-  const set = matesOn(sheet, stores).find(({ people }) => people.includes(student.id))
-  if (!set) return null
-  return set.people.filter((id) => id !== student.id).flatMap((id) => stores.roster.enrolment(id)?.name ?? [])
+  const mates = matesAgreed(sheet, student.id, stores)
+  return mates && mates.map(({ name }) => name)
 }
 
 /** A sheet by wishes as one student has it; null for a sheet on which nobody ranks. */
