@@ -54,7 +54,7 @@ export function ownList(
 /** Names of those with whom somebody would sit, once all of them have named each other. */
 function agreedWith(sheet: Sheet, student: Pick<Enrolment, 'id'>, stores: Stores): string[] | null {
   const mates = matesAgreed(sheet, student.id, stores)
-  return mates && mates.map(({ name }) => name)
+  return mates?.map(({ name }) => name) ?? null
 }
 
 /** A sheet by wishes as one student has it; null for a sheet on which nobody ranks. */
