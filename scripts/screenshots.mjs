@@ -188,7 +188,7 @@ try {
   const emailOf = (person) => pastAddresses.find(({ code }) => code === person).email
   const second = await firstWhere(
     outcomes.map(({ person }) => emailOf(person)),
-    async (email) => (await readAs(email, `/api/sheets/${settled}/student`)).wishes.outcome.rank === 2,
+    async (email) => (await readAs(email, `/api/sheets/${settled}/student`)).wishes.outcomes[0]?.rank === 2,
   )
   await picture('wishes-outcome', second, PHONE, async (page) => {
     await page.goto(`${base}/sheets/${settled}`)

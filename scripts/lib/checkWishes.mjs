@@ -52,6 +52,8 @@ function shapeFaults(record) {
     faults.push(`The aim “${record.aim}” is not known.`)
   if (!Number.isInteger(record.lotNumber) || record.lotNumber < 0)
     faults.push('The lot number is no whole number.')
+  if (record.reversed !== undefined && record.reversed !== true)
+    faults.push('“reversed” is true, or left out.')
   if (faults.length > 0) return faults
   for (const [list, name] of [
     ['groups', 'code'],
@@ -70,7 +72,7 @@ function shapeFaults(record) {
 }
 
 /** What is to be checked, with people and groups by their places. */
-function worldOf({ aim, offers, lotNumber, groups, rows, result, rules }) {
+function worldOf({ aim, offers, lotNumber, reversed, groups, rows, result, rules }) {
   const longest = Math.max(0, ...rows.map(({ wishes }) => wishes.length))
   const placeOf = new Map(groups.map(({ code }, g) => [code, g]))
   const got = new Map(result.map((one) => [one.row, one]))
@@ -115,6 +117,7 @@ function worldOf({ aim, offers, lotNumber, groups, rows, result, rules }) {
     people,
     longest,
     lotNumber,
+    reversed: reversed === true,
     unknown: result.filter(({ row }) => !rows.some(({ code }) => code === row)),
   }
 }
@@ -236,7 +239,7 @@ function bestFaults(world) {
     ) === null
   )
     return ['It is not the best: people could change places so that the aim is reached better.']
-  const order = lotOrder(people, world.lotNumber).filter((i) => !named.has(people[i].code))
+  const order = orderIn(world).filter((i) => !named.has(people[i].code))
   const turn = new Map(order.map((i, place) => [i, place]))
   for (const i of order) {
     const person = people[i]
@@ -265,7 +268,7 @@ function bestFaults(world) {
 /** Faults of a seating in turn: somebody who could have had better when it was their turn. */
 function turnFaults(world) {
   const { bounds, people, longest } = world
-  const order = lotOrder(people, world.lotNumber)
+  const order = orderIn(world)
   const inTurn = [...order.filter((i) => people[i].wants), ...order.filter((i) => !people[i].wants)]
   for (const [place, i] of inTurn.entries()) {
     const before = inTurn.slice(0, place)
@@ -292,6 +295,12 @@ function turnFaults(world) {
     }
     return false
   }
+}
+
+/** The order in which rows choose: that of the lot, or, in every second round, from its end. */
+function orderIn({ people, lotNumber, reversed }) {
+  const order = lotOrder(people, lotNumber)
+  return reversed ? order.reverse() : order
 }
 
 /**

@@ -14,7 +14,7 @@ import type {
   WishReport,
 } from '../core/plan/types.ts'
 import { PLAN_METHODS } from '../core/plan/types.ts'
-import { CHOICES } from '../core/rules.ts'
+import { CHOICES, MOST_SEATS_EACH } from '../core/rules.ts'
 import { type Priority, USUAL_ORDER } from '../core/wishes/rules.ts'
 import type { WishAim } from '../core/wishes/types.ts'
 import type { SectionView } from './courses.ts'
@@ -151,6 +151,12 @@ const settings = object({
         'The order names floors, moves and wishes, each once.',
         (all) => new Set(all).size === all?.length,
       ),
+    /** Which seat of each person it gives. */
+    round: number()
+      .typeError('The round is a number.')
+      .integer('The round is a whole number.')
+      .min(1, 'The first round is 1.')
+      .max(MOST_SEATS_EACH, `Nobody has more than ${MOST_SEATS_EACH} seats.`),
   })
     .nullable()
     .defined()

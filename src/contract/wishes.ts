@@ -45,8 +45,19 @@ export interface OwnWishes extends OwnList {
   demandAt: string | null
   /** Titles of topics that the student had listed and that are not offered any more. */
   gone: string[]
-  /** Once seats were given: which wish the student was given, null for none of theirs; and whether they got a seat. */
-  outcome: { seated: boolean; rank: number | null; ranked: boolean } | null
+  /** Once seats were given, by round, the first one first; none for a student who was not there then. */
+  outcomes: WishOutcomeTold[]
+}
+
+/** What a student was given in one round. */
+export interface WishOutcomeTold {
+  /** Which seat of each person the round gave: 1, where everybody has one. */
+  round: number
+  seated: boolean
+  /** Which wish it is, from 1; null for none of theirs. */
+  rank: number | null
+  /** Whether an order of theirs counted. */
+  ranked: boolean
 }
 
 /** Why a student has none of the wishes that they like better, and by what it can be checked. */
@@ -98,7 +109,8 @@ export interface WishesView {
     savedAt: string
     counts: boolean
   }[]
-  settled: { plan: string; at: string; handedOut: boolean } | null
+  /** Rounds of seats that were given and stand, the first one first. */
+  settled: { round: number; plan: string; at: string; handedOut: boolean }[]
 }
 
 const topic = string().required('A topic is named by its code.').max(64)
@@ -141,15 +153,15 @@ export const recordBody = object({ handedOut: boolean().required() })
 
 /** Keeps a student's list; nothing is given out before the close. A list that is too short is kept and does not count yet. */
 export const saveWishes = route<OwnList>()('PUT', '/api/sheets/:sheet/wishes', 'student', wishesBody)
-/** Why the student has what they have, computed from what the seats were given by. */
-export const ownWhy = plainRoute<OwnWhy>()('GET', '/api/sheets/:sheet/wishes/why', 'student')
+/** Why the student has what they have by a round, computed from what the seats were given by. */
+export const ownWhy = plainRoute<OwnWhy>()('GET', '/api/sheets/:sheet/wishes/why/:round', 'student')
 /** What chances the student has, where the house rules show them; drawn anew every few minutes. */
 export const ownOdds = plainRoute<OwnOdds>()('GET', '/api/sheets/:sheet/wishes/odds', 'student')
 /** What everybody wishes for, for staff. */
 export const wishes = plainRoute<WishesView>()('GET', '/api/sheets/:sheet/wishes', 'staff')
-/** The record without names: for staff, and for students of the sheet once it is handed out. */
-export const wishRecord = plainRoute<WishRecord>()('GET', '/api/sheets/:sheet/wishes/record', 'member')
-/** Hands the record out to the students of the sheet, or takes it back. */
+/** The record of a round without names: for staff, and for students of the sheet once it is handed out. */
+export const wishRecord = plainRoute<WishRecord>()('GET', '/api/sheets/:sheet/wishes/record/:round', 'member')
+/** Hands the records out to the students of the sheet, or takes them back. */
 export const handOutRecord = route<WishesView>()(
   'PUT',
   '/api/sheets/:sheet/wishes/record',

@@ -203,5 +203,48 @@ test('an instructor sees the demand, what would help and a forecast, compares th
     (sheet) => fetch(`/api/sheets/${sheet}/wishes`).then((answer) => answer.json()),
     code,
   )
-  expect(view.settled?.handedOut).toBe(true)
+  expect(view.settled[0]?.handedOut).toBe(true)
+})
+
+test('where everybody may hold two seats, the second is given in a round of its own, and both are told', async ({
+  browser,
+  context,
+}) => {
+  const instructor = await enterAs(browser, INSTRUCTOR)
+  const code = await publishSheet(instructor, 'Two drinks each', TOPICS, { ...RULES, seatsEach: 2 })
+  const [person] = await studentsOf(context, 'FERM 210')
+  const student = await enterAs(browser, person!.email, { viewport: PHONE })
+  await student.goto(`/sheets/${code}`)
+  for (const title of ['Mead', 'Tepache', 'Rye kvass']) await add(student, title).click()
+  await saved(student)
+  await closeNow(instructor, code)
+  await instructor.goto(`/sheets/${code}/settle`)
+  const which = instructor.getByRole('combobox', { name: /^Each is given/ })
+  await expect(which).toHaveValue('1')
+  const apply = { name: /^Apply \d+ moves$/ }
+  const applyIt = async () => {
+    await instructor.getByRole('button', apply).click({ timeout: 20_000 })
+    await instructor.getByRole('alertdialog').getByRole('button', apply).click()
+  }
+  await applyIt()
+  await expect(which).toHaveValue('2')
+  await expect(instructor.getByText(/^left without a second seat, was \d+$/)).toBeVisible({ timeout: 20_000 })
+  await applyIt()
+  await expect(instructor.getByText('By wishes, the second seat')).toBeVisible()
+  await expect(instructor.getByRole('button', { name: 'Save that of the second round' })).toBeVisible()
+  await student.reload()
+  await expect(student.getByRole('heading', { name: 'You were given your first wish' })).toBeVisible()
+  await expect(student.getByRole('heading', { name: 'Your second seat is your second wish' })).toBeVisible()
+  await expect(student.getByText('Your seat', { exact: true })).toHaveCount(2)
+
+  await test.step('the second is undone alone', async () => {
+    await instructor
+      .getByRole('listitem')
+      .filter({ hasText: 'By wishes, the second seat' })
+      .getByRole('button', { name: 'Undo plan' })
+      .click()
+    await expect(instructor.getByText(/^\d+ undone\./)).toBeVisible()
+    await student.reload()
+    await expect(student.getByText('Your seat', { exact: true })).toHaveCount(1)
+  })
 })

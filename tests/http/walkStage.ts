@@ -326,6 +326,7 @@ export async function statusOf(client: Client, { method, path }: Route, sheet: s
     day: '2026-05-11',
     difference,
     lot: 'all',
+    round: '1',
     owner: group,
     remark,
   }

@@ -113,7 +113,12 @@ describe('a list of wishes', () => {
     await must(rank(labs().tue(0), ['Miso', 'Tempeh'], [{ topic: 'Kefir', reason: 'a secret of mine' }]))
     const { code } = await own(labs().tue(0))
     await labs().harness.clock.advance(HOUR)
-    for (const path of [labs().at.concat('/student'), '/api/home', `${wishes()}/why`, `${wishes()}/record`]) {
+    for (const path of [
+      labs().at.concat('/student'),
+      '/api/home',
+      `${wishes()}/why/1`,
+      `${wishes()}/record/1`,
+    ]) {
       const { body } = await labs().tue(1).get<unknown>(path)
       expect(JSON.stringify(body)).not.toContain('a secret of mine')
       expect(JSON.stringify(body)).not.toContain(code)

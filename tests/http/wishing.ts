@@ -38,9 +38,13 @@ export function wishingEach() {
   const byWishes = (more: object = {}) => labs().rule({ road: 'wished', wishesLeast: 2, floor: 1, ...more })
 
   /** Seats everybody by wishes, as Settle does. */
-  const seatAll = async (aim: WishAim = 'most-first', pins: PlanInput['pins'] = [], tell = false) => {
+  const seatAll = async (
+    aim: WishAim = 'most-first',
+    pins: PlanInput['pins'] = [],
+    { tell = false, round = 1 } = {},
+  ) => {
     const { basis, lotNumber } = await settle()
-    const how = { aim, order: ['floors' as const, 'moved' as const, 'wishes' as const] }
+    const how = { aim, order: ['floors' as const, 'moved' as const, 'wishes' as const], round }
     const input = {
       method: 'wishes' as const,
       floorsFirst: true,

@@ -25,6 +25,8 @@ const facts: fc.Arbitrary<SeatingFacts> = fc
         offered: fc.constantFrom(true, true, true, true, false),
         bound: fc.constantFrom(false, false, false, true),
         held: fc.array(fc.option(fc.nat(13)), { maxLength: 2 }),
+        // Hours of one day at which it begins, an hour and a half each; null without a date.
+        begins: fc.constantFrom(null, null, 8, 9, 10),
       }),
       { minLength: 1, maxLength: 5 },
     ),
@@ -58,8 +60,10 @@ const facts: fc.Arbitrary<SeatingFacts> = fc
         offered: group.offered,
         bound: group.bound,
         heldFor: group.held.map((n) => (n === null || n >= people.length ? null : `p${n}`)),
-        startsAt: null,
-        endsAt: null,
+        startsAt:
+          group.begins === null ? null : `2026-05-05T${String(group.begins).padStart(2, '0')}:00:00.000Z`,
+        endsAt:
+          group.begins === null ? null : `2026-05-05T${group.begins + 1}:30:00.000Z`.replace('T9', 'T09'),
       })),
       seats: [...sits].flatMap(([person, own]) => own.map((group) => ({ person, group }))),
       rules: { seatsEach, offers },
@@ -83,7 +87,8 @@ it('any plan for any facts applies at once, without a fault, and without a conce
       fc.array(fc.integer({ min: 1, max: 4 }), { minLength: 5, maxLength: 5 }),
       fc.array(fc.uniqueArray(fc.nat(4), { maxLength: 3 }), { maxLength: 14 }),
       fc.constantFrom(...CHOICES.aim),
-      (own, method, release, mayDissolve, floors, orders, aim) => {
+      fc.constantFrom(1, 2),
+      (own, method, release, mayDissolve, floors, orders, aim, round) => {
         const names = new Map(own.people.map(({ key }, i) => [key, { name: `Given Sur${(i * 7) % 5}` }]))
         const basis = basisFrom(own, names, new Map(floors.map((floor, i) => [`g${i}`, floor])))
         const plan = makePlan({
@@ -94,7 +99,11 @@ it('any plan for any facts applies at once, without a fault, and without a conce
           mayDissolve,
           release,
           pins: [],
-          byWishes: { aim, order: ['floors', 'moved', 'wishes'] },
+          byWishes: {
+            aim,
+            order: ['floors', 'moved', 'wishes'],
+            round: Math.min(round, own.rules.seatsEach),
+          },
           wished: {
             topics: Object.fromEntries(basis.groups.map(({ key }) => [key, key])),
             codes: {},

@@ -35,6 +35,7 @@ export function basisFrom(
       floor: floors.get(group.key) ?? 1,
       // A group whose work is handed in is left as it is.
       closed: !group.offered || group.bound === true,
+      ...(group.startsAt !== null && { slot: { startsAt: group.startsAt, endsAt: group.endsAt } }),
     })),
     seats: seats.filter(({ person }) => active.has(person)),
     heldFor: groups.flatMap(({ key, heldFor }) =>

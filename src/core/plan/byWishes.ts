@@ -6,6 +6,7 @@ import type { Wisher, WishFigures, WishGroup, WishInput } from '../wishes/types.
 import type { WithinOutcome } from '../wishes/within.ts'
 import { figuresOf } from './figures.ts'
 import { type Prepared, prepare } from './prepare.ts'
+import { roundIn, roundOf } from './round.ts'
 import { seatsAfter } from './seatsAfter.ts'
 import type {
   ByWishes,
@@ -55,12 +56,13 @@ export interface WishGround {
 }
 
 /** Turns a plan’s input into one of wishes: people who look for a seat, and the seats that they could have. */
-export function groundOf(input: PlanInput): WishGround {
+export function groundOf(given: PlanInput): WishGround {
+  const { input, sitting, never: closedTo } = roundOf(given)
   const prepared = prepare(input)
   if (prepared.conflicts.length > 0) {
     // What cannot hold is not minded at all.
     const refused = new Set(prepared.conflicts.map(({ keeping }) => keeping))
-    const again = groundOf({ ...input, keepings: input.keepings.filter(({ key }) => !refused.has(key)) })
+    const again = groundOf({ ...given, keepings: given.keepings.filter(({ key }) => !refused.has(key)) })
     return { ...again, conflicts: [...prepared.conflicts, ...again.conflicts] }
   }
   const { wished = NOTHING_WISHED, byWishes = USUAL } = input
@@ -82,9 +84,10 @@ export function groundOf(input: PlanInput): WishGround {
         section: sectionOf.get(key) ?? null,
         seats: Math.max(0, limit - fixed.length),
       })
-      if (floor > 1) floors.set(key, { floor, fixed: fixed.length })
+      if (floor > 1) floors.set(key, { floor, fixed: fixed.length + (sitting.get(key) ?? 0) })
     }
-    const add = (person: string, home: string | null, never: readonly string[]) => {
+    const add = (person: string, home: string | null, shut: readonly string[]) => {
+      const never = [...new Set([...shut, ...(closedTo.get(person) ?? [])])]
       const { ranks = [], cannot = [] } = lists.get(person) ?? {}
       const lot = wished.codes[person]
       wishers.push({
@@ -118,7 +121,15 @@ export function groundOf(input: PlanInput): WishGround {
   wishers.sort((a, b) => (order.get(a.key) ?? 0) - (order.get(b.key) ?? 0))
   const { aim, order: priorities } = byWishes
   return {
-    input: { wishers, groups, offers: input.offers, aim, lotNumber: input.lotNumber },
+    input: {
+      wishers,
+      groups,
+      offers: input.offers,
+      aim,
+      lotNumber: input.lotNumber,
+      // Who came last in the first round comes first in the second.
+      ...(roundIn(given) % 2 === 0 && { reversed: true }),
+    },
     rules: { together, apart, floors, order: priorities },
     prepared,
     conflicts: [],
@@ -129,11 +140,13 @@ export function groundOf(input: PlanInput): WishGround {
 function planOf(input: PlanInput, ground: WishGround, { seats, cost, bound }: WithinOutcome): Plan {
   const { prepared, rules } = ground
   const { aim, order } = input.byWishes ?? USUAL
+  const round = roundIn(input)
+  const stay = roundOf(input)
   const place = new Map(input.people.map(({ key }, i) => [key, i]))
   const inOrder = (a: { person: string }, b: { person: string }) =>
     (place.get(a.person) ?? 0) - (place.get(b.person) ?? 0)
   const wisherOf = new Map(ground.input.wishers.map((one) => [one.key, one]))
-  const now = new Map(input.seats.map(({ person, group }) => [person, group]))
+  const now = new Map(stay.input.seats.map(({ person, group }) => [person, group]))
   const moves: PlanMove[] = [...prepared.settled]
   const left: PlanLeft[] = [...prepared.left]
   for (const { person, group, rank } of seats) {
@@ -160,8 +173,8 @@ function planOf(input: PlanInput, ground: WishGround, { seats, cost, bound }: Wi
     dissolved: [...new Set(input.seats.map(({ group }) => group))]
       .filter((group) => !people.has(group))
       .sort(),
-    before: figuresOf(input, input.seats),
-    after: figuresOf(input, after),
+    before: figuresOf(input, input.seats, round),
+    after: figuresOf(input, after, round),
     moved: [...moves, ...left].filter(({ from }) => from !== null).length,
     proven: gap === null,
     gap,
@@ -170,7 +183,14 @@ function planOf(input: PlanInput, ground: WishGround, { seats, cost, bound }: Wi
     wishes: {
       aim,
       order,
-      figures: wishedFigures(input, after),
+      ...(round > 1 && { round }),
+      figures:
+        round === 1
+          ? wishedFigures(input, after)
+          : wishedFigures(
+              { ...input, people: input.people.filter(({ key }) => stay.looking.has(key)) },
+              moves,
+            ),
       // Those of a keeping are no mates: it would have been so without their wish.
       together: rules.together.slice(ground.kept).map((people) => [...people]),
     },
@@ -183,13 +203,13 @@ function leftReason({ input }: WishGround, one: Wisher | undefined): LeftReason 
   return { code: could && openTo(one, input).length === 0 ? 'cannot' : 'no-room' }
 }
 
-/** What seats come to by wishes, over everybody of the sheet, those who sat there before among them. */
+/** What seats come to by wishes, over people, those who sat there before among them. */
 export function wishedFigures(
   { people, wished = NOTHING_WISHED }: Pick<PlanInput, 'people' | 'wished'>,
-  seats: readonly { person: string; group: string }[],
+  seats: readonly ({ person: string } & ({ group: string } | { to: string }))[],
 ): WishFigures {
   const lists = new Map(wished.lists.map((one) => [one.person, one.ranks]))
-  const at = new Map(seats.map(({ person, group }) => [person, group]))
+  const at = new Map(seats.map((one) => [one.person, 'to' in one ? one.to : one.group]))
   const wishers = people.map(({ key }) => ({ key, section: null, ranks: lists.get(key) ?? [], cannot: [] }))
   return wishFiguresOf(
     { wishers },

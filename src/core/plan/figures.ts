@@ -1,17 +1,21 @@
 import { isUnderFloor } from '../limit.ts'
 import type { PlanFigures, PlanInput } from './types.ts'
 
-/** How a sheet stands with these seats: who is left, which groups are too small, how sizes range. */
+/**
+ * How a sheet stands with these seats: who is left, which groups are too small, how sizes range.
+ * @param each seats that somebody needs not to be left
+ */
 export function figuresOf(
   { people, groups }: Pick<PlanInput, 'people' | 'groups'>,
   seats: readonly { person: string; group: string }[],
+  each = 1,
 ): PlanFigures {
   const known = new Set(people.map(({ key }) => key))
   const sizes = new Map<string, number>()
-  const seated = new Set<string>()
+  const held = new Map<string, number>()
   for (const { person, group } of seats) {
     if (!known.has(person)) continue
-    seated.add(person)
+    held.set(person, (held.get(person) ?? 0) + 1)
     sizes.set(group, (sizes.get(group) ?? 0) + 1)
   }
   let under = 0
@@ -27,5 +31,6 @@ export function figuresOf(
       most = Math.max(most, size)
     }
   }
-  return { left: people.length - seated.size, under, empty, sizes: most === 0 ? null : { least, most } }
+  const seated = [...held.values()].filter((n) => n >= each).length
+  return { left: people.length - seated, under, empty, sizes: most === 0 ? null : { least, most } }
 }

@@ -1,5 +1,6 @@
 import type { NameOrder } from '../names.ts'
 import type { Offers } from '../rules.ts'
+import type { Slot } from '../times.ts'
 import type { Priority } from '../wishes/rules.ts'
 import type { WishAim, WishFigures } from '../wishes/types.ts'
 import type { Gap } from './cost.ts'
@@ -31,6 +32,8 @@ export interface PlanGroup {
   floor: number
   /** True when a plan leaves it alone: nobody comes, nobody leaves. */
   closed?: boolean
+  /** When it meets; left out where it has no date. */
+  slot?: Slot
 }
 
 /** People who must not, or must, sit in one group. */
@@ -84,6 +87,8 @@ export interface Wished {
 export interface ByWishes {
   aim: WishAim
   order: Priority[]
+  /** Which seat of each person it gives, where one may hold several: those with fewer are seated once more. Left out, the first. */
+  round?: number
 }
 
 /** What a plan by wishes comes to, over everybody. */
@@ -188,7 +193,7 @@ export interface PlanConflict {
 
 /** How a course stands before or after a plan. */
 export interface PlanFigures {
-  /** Active students without a seat. */
+  /** Active students without a seat; in a further round of a plan by wishes, with fewer than it gives. */
   left: number
   /** Groups with people, but fewer than their floor. */
   under: number

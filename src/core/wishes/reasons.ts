@@ -1,7 +1,7 @@
 import { workOf } from '../plan/work.ts'
 import { openTo } from './network.ts'
 import { compareCosts, costOf, levelsIn, rankOf, USUAL_ORDER, type WishRules } from './rules.ts'
-import { figuresOf, lotOrder } from './seat.ts'
+import { figuresOf, peopleByLot } from './seat.ts'
 import type { WishFigures, WishInput, WishOutcome } from './types.ts'
 import { seatWithin } from './within.ts'
 
@@ -56,7 +56,7 @@ export function whyNotBetter(
   if (!person) return []
   const own = seats.find((one) => one.person === key)
   const better = person.ranks.slice(0, own?.rank == null ? person.ranks.length : own.rank - 1)
-  const place = 1 + lotOrder(input.wishers, input.lotNumber, 'people').findIndex((one) => one.key === key)
+  const place = 1 + peopleByLot(input).findIndex((one) => one.key === key)
   const open = openTo(person, input)
   const cost = costOf(input, rules, seats)
   const levels = levelsIn(input, rules)

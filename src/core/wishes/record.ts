@@ -10,6 +10,8 @@ export interface WishRecord {
   aim: WishAim
   offers: 'section' | 'course'
   lotNumber: number
+  /** True where the lot’s order was gone through from its end, as in a second round; left out, from its beginning. */
+  reversed?: true
   /** Seats that were given out; null without a limit. */
   groups: {
     code: string
@@ -56,7 +58,7 @@ export function recordOf(
   { seats }: Pick<WishOutcome, 'seats'>,
   within?: RecordedRules,
 ): WishRecord {
-  const { aim, offers, lotNumber, wishers, groups } = input
+  const { aim, offers, lotNumber, reversed, wishers, groups } = input
   const codes = new Map(wishers.map(({ key, lot = key }) => [key, lot]))
   const byCode = <One>(all: readonly One[], codeOf: (one: One) => string) =>
     all.toSorted((a, b) => (codeOf(a) < codeOf(b) ? -1 : 1))
@@ -65,6 +67,7 @@ export function recordOf(
     aim,
     offers,
     lotNumber,
+    ...(reversed === true && { reversed }),
     groups: byCode(
       groups.map(({ key, topic, section, seats }) => ({
         code: key,

@@ -3,7 +3,7 @@ import { cheapest } from './flow.ts'
 import { inTurn } from './inTurn.ts'
 import { longestOf, networkFor, type WishNetwork } from './network.ts'
 import { byLot } from './ties.ts'
-import type { WishFigures, WishInput, WishOutcome, WishSeat } from './types.ts'
+import type { Wisher, WishFigures, WishInput, WishOutcome, WishSeat } from './types.ts'
 
 /**
  * Seats people by their wishes. As few as can be are left without a seat; then what the aim says. Among outcomes that are
@@ -42,7 +42,7 @@ export function inOrderOf({ wishers }: Pick<WishInput, 'wishers'>, seats: readon
 export function drawnIn<Input extends WishInput>(input: Input): Input {
   return {
     ...input,
-    wishers: lotOrder(input.wishers, input.lotNumber, 'people'),
+    wishers: peopleByLot(input),
     groups: lotOrder(input.groups, input.lotNumber, 'groups'),
   }
 }
@@ -56,6 +56,16 @@ export function someBest(drawn: WishInput): WishSeat[] {
   const network = networkFor(drawn, drawn.aim)
   const { chosen, flows } = cheapest(network)
   return seatsIn(drawn, network, chosen, flows)
+}
+
+/** People in the order in which the lot lets them choose. */
+export function peopleByLot({
+  wishers,
+  lotNumber,
+  reversed = false,
+}: Pick<WishInput, 'wishers' | 'lotNumber' | 'reversed'>): Wisher[] {
+  const drawn = lotOrder(wishers, lotNumber, 'people')
+  return reversed ? drawn.reverse() : drawn
 }
 
 /**

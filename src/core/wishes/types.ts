@@ -50,6 +50,8 @@ export interface WishInput {
   moved?: 'before' | 'after'
   /** Decides among what is equally good; the same number gives the same seats. */
   lotNumber: number
+  /** Whether the order that the lot draws of people is gone through from its end, as in every second round. */
+  reversed?: boolean
 }
 
 /** Where somebody sits, and which wish that is. */

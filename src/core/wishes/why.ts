@@ -1,8 +1,9 @@
 import { groundOf } from '../plan/byWishes.ts'
+import { roundIn } from '../plan/round.ts'
 import type { PlanInput, PlanMove } from '../plan/types.ts'
 import { withMates } from './mates.ts'
 import { type WhyNot, whyNotBetter } from './reasons.ts'
-import { figuresOf, lotOrder } from './seat.ts'
+import { figuresOf, peopleByLot } from './seat.ts'
 import type { WishFigures, WishSeat } from './types.ts'
 
 /** Why somebody has no better wish, their place in the lot, and what everybody came to. */
@@ -40,10 +41,18 @@ export function whyOf(
   person: string,
 ): WhyFound {
   const { input: question, rules } = groundOf(input)
-  const order = lotOrder(question.wishers, question.lotNumber, 'people')
+  const order = peopleByLot(question)
+  // What somebody has since a round before is no wish that they missed.
+  const has = new Set(
+    input.seats.flatMap((seat) =>
+      seat.person === person ? [input.wished?.topics[seat.group] ?? seat.group] : [],
+    ),
+  )
   const at = order.findIndex(({ key }) => key === person)
   return {
-    whyNot: whyNotBetter(question, { seats: [...seats] }, person, withMates(rules, together)),
+    whyNot: whyNotBetter(question, { seats: [...seats] }, person, withMates(rules, together)).filter(
+      ({ topic }) => roundIn(input) === 1 || !has.has(topic),
+    ),
     place: at < 0 ? null : at + 1,
     of: order.length,
     now: figuresOf(question, seats),

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino'
 import type { PlanContent } from '../../contract/plans.ts'
 import { leftWords } from '../../contract/planWords.ts'
+import { rankWords } from '../../contract/wishWords.ts'
 import { DAY, type Instant, MINUTE, msOf } from '../../core/instant.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
@@ -20,7 +21,7 @@ import { basisOf } from './basis.ts'
 import { withRoomFor } from './lateRoom.ts'
 import { tellSeated } from './mail.ts'
 import type { Planner } from './planner.ts'
-import type { TroubleRow } from './store.ts'
+import type { KeptPlanRow, TroubleRow } from './store.ts'
 
 /** What of the planner the rules for the close ask for. */
 export type ClosingPlanner = Pick<Planner, 'plan' | 'close'>
@@ -84,8 +85,16 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
     if (rule === 'close') return sheet.at_close !== 'leave' && !plans.closed(sheet.id, closesAt)
     return sheet.late === 'seat' && lateOn(sheet, stores).length > 0
   }
-  const inputFor = ({ rule, sheet, now }: Due): PlanInput =>
-    inputOf(sheet, now, stores, rule === 'late' ? new Set(lateOn(sheet, stores)) : undefined)
+  /** Which round the close has come to: the one after those that it has carried out. */
+  const roundOf = (sheet: Sheet, closesAt: Instant): number => {
+    for (let round = 1; ; round++)
+      if (round === sheet.seats_each || !plans.byCode(sheet.id, closeCode(sheet, closesAt, round)))
+        return round
+  }
+  const inputFor = ({ rule, sheet, closesAt, now }: Due): PlanInput =>
+    rule === 'late'
+      ? inputOf(sheet, now, stores, { only: new Set(lateOn(sheet, stores)) })
+      : inputOf(sheet, now, stores, { round: roundOf(sheet, closesAt) })
 
   /** How things stand for a rule: another mark means that it may go otherwise now. */
   const markOf = ({ rule, sheet }: Due): string =>
@@ -107,8 +116,9 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
     )
   const writeClose = ({ sheet, course, closesAt, now }: Due, plan: Plan): void => {
     const content = contentOf(sheet, plan)
-    const code = `close-${sheet.code}-${closesAt.replace(/\D/g, '')}`
-    const title = 'At the close'
+    const round = content.settings.wishes?.round ?? 1
+    const code = closeCode(sheet, closesAt, round)
+    const title = round === 1 ? 'At the close' : `At the close, the ${rankWords(round)} seat`
     let planId: number | null = null
     if (content.moves.length > 0) {
       if (sheet.at_close === 'seat') {
@@ -120,9 +130,14 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
         planId = plans.add(sheet.id, { code, title, content: JSON.stringify(content), position }, now, null)
       }
     }
+    // Where everybody may hold several seats that are given by wishes, each round is a plan of its own.
+    if (planId !== null && sheet.at_close === 'seat' && byWishes(sheet) && round < sheet.seats_each) return
     plans.close(sheet.id, closesAt, now, planId)
     plans.endTrouble(sheet.id, 'close')
-    tellInstructors(sheet, course, content, stores, mailer)
+    const before = Array.from({ length: round - 1 }, (_, i) =>
+      plans.byCode(sheet.id, closeCode(sheet, closesAt, i + 1)),
+    )
+    tellInstructors(sheet, course, content, before, stores, mailer)
   }
   const writeLate = (due: Due, plan: Plan): void => {
     const { sheet, course, now } = due
@@ -152,7 +167,8 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
       if (stopped) return
       if (!write(due, input, plan)) return
       // Those for whom there is no room are looked for again when something has changed.
-      if (isDue({ ...due, sheet: sheets.byId(due.sheet.id) ?? due.sheet }))
+      // A close that is still due has a further round to give.
+      if (due.rule === 'late' && isDue({ ...due, sheet: sheets.byId(due.sheet.id) ?? due.sheet }))
         inVain.set(key, { mark: markOf(due), at: due.now })
       else inVain.delete(key)
     } catch (error) {
@@ -197,6 +213,13 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
     },
   }
 }
+
+/** Whether seats of a sheet are given by wishes. */
+const byWishes = ({ road }: Sheet) => road === 'wished'
+
+/** The code of the plan that a close made, for the first seat of each person or a further one. */
+const closeCode = ({ code }: Sheet, closesAt: Instant, round: number) =>
+  `close-${code}-${closesAt.replace(/\D/g, '')}${round === 1 ? '' : `-${round}`}`
 
 /** How the codes of plans begin that follow from the rule for late enrolments. */
 const LATE = 'late-'
@@ -292,22 +315,30 @@ function lateOn(sheet: Sheet, { audience, seats, ledger }: Stores): string[] {
 }
 
 /** What a house rule plans from: for all who are left, or for some of them. */
-function inputOf(sheet: Sheet, now: Instant, stores: Stores, only?: ReadonlySet<string>): PlanInput {
+function inputOf(
+  sheet: Sheet,
+  now: Instant,
+  stores: Stores,
+  { only, round = 1 }: { only?: ReadonlySet<string>; round?: number },
+): PlanInput {
   const basis = basisOf(sheet, now, stores)
   const seated = new Set(basis.seats.map(({ person }) => person))
   const people = only ? basis.people.filter(({ key }) => only.has(key) || seated.has(key)) : basis.people
   // Whoever comes late has ranked nothing: what is left is theirs, evenly.
-  const byWishes =
-    sheet.road === 'wished' && !only
-      ? { method: 'wishes' as const, byWishes: { aim: sheet.aim, order: [...USUAL_ORDER] } }
+  const wishes =
+    byWishes(sheet) && !only
+      ? { method: 'wishes' as const, byWishes: { aim: sheet.aim, order: [...USUAL_ORDER], round } }
       : {}
-  return { ...basis, ...BY_RULE, ...byWishes, people, lotNumber: sheet.lot_number, pins: [] }
+  return { ...basis, ...BY_RULE, ...wishes, people, lotNumber: sheet.lot_number, pins: [] }
 }
 
 function contentOf(sheet: Sheet, plan: Plan): PlanContent {
   const { moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes } = plan
   const how = wishes
-    ? { method: 'wishes' as const, wishes: { aim: wishes.aim, order: wishes.order } }
+    ? {
+        method: 'wishes' as const,
+        wishes: { aim: wishes.aim, order: wishes.order, round: wishes.round ?? 1 },
+      }
     : { wishes: null }
   const settings = { ...BY_RULE, ...how, lotNumber: sheet.lot_number, made: null }
   return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes }
@@ -317,16 +348,18 @@ function tellInstructors(
   sheet: Sheet,
   course: Course,
   { moves, after, gap }: PlanContent,
+  before: readonly (KeptPlanRow | undefined)[],
   stores: Stores,
   mailer: Mailer,
 ): void {
+  const earlier = before.flatMap((row) => (row ? [JSON.parse(row.content) as PlanContent] : []))
   const closing = {
     course: course.course_code,
     sheet: sheet.title,
-    moves: moves.length,
+    moves: [moves, ...earlier.map((one) => one.moves)].reduce((sum, { length }) => sum + length, 0),
     applied: sheet.at_close === 'seat',
-    left: after.left,
-    better: gap !== null,
+    left: (earlier[0]?.after ?? after).left,
+    better: [gap, ...earlier.map((one) => one.gap)].some((one) => one !== null),
   }
   for (const email of instructorsOf(course, stores)) mailer.send(closedMail(email, closing))
 }

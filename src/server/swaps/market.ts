@@ -9,7 +9,7 @@ import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import { listOf, topicsFor } from '../wishes/lists.ts'
-import { standingSettling } from '../wishes/settling.ts'
+import { isSettled } from '../wishes/settling.ts'
 
 type Ranks = readonly (readonly number[])[]
 
@@ -18,9 +18,7 @@ export function swapsGo(sheet: Sheet, now: Instant, stores: Stores): boolean {
   if (sheet.swaps !== 'offered' || sheet.deleted_at !== null) return false
   const state = sheetState(windowOf(sheet), now)
   const over = state === 'closed' || (state === 'open' && sheet.road === 'chosen')
-  return (
-    over && !stores.courses.byId(sheet.course_id)?.archived_at && standingSettling(sheet, stores) !== null
-  )
+  return over && !stores.courses.byId(sheet.course_id)?.archived_at && isSettled(sheet, stores)
 }
 
 /**

@@ -7,7 +7,7 @@ import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { saveList } from './lists.ts'
 import { createOddsBook } from './odds.ts'
-import { ownWhyOf, settledOn, wishRecordOf } from './settling.ts'
+import { ownWhyOf, settledOn, standingSettlings, wishRecordOf } from './settling.ts'
 import { ownList, wishesView } from './views.ts'
 
 /** Answers to *why* that are kept, so that looking again costs nothing. */
@@ -36,8 +36,8 @@ export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reaso
     const { gone: _, ...list } = ownList(sheet, enrolment, now, stores)
     return list
   })
-  serve(contract.ownWhy, async ({ sheet, enrolment }) => {
-    const settled = settledOn(sheet, stores)
+  serve(contract.ownWhy, async ({ sheet, enrolment, params }) => {
+    const settled = settledOn(sheet, Number(params.round), stores)
     const { planId } = settled
     const why = await whyOnce(`${planId} ${enrolment.code}`, () => reasoner.why(settled, enrolment.code))
     return ownWhyOf(sheet, enrolment, settled, why, stores)
@@ -51,17 +51,19 @@ export function bindWishes(serve: Serve, stores: Stores, unit: UnitOfWork, reaso
     return { at, draws, ...own, version: versions.get(enrolment.code) ?? null }
   })
   serve(contract.wishes, ({ sheet, now }) => wishesView(sheet, now, stores))
-  serve(contract.wishRecord, ({ sheet, enrolment }) => {
-    const settled = settledOn(sheet, stores)
+  serve(contract.wishRecord, ({ sheet, enrolment, params }) => {
+    const settled = settledOn(sheet, Number(params.round), stores)
     if (enrolment.role === 'student' && !settled.handedOut)
       throw new ProblemError('not-allowed', 'The record was not handed out. Ask your instructor for it.')
     return wishRecordOf(settled)
   })
   serve(contract.handOutRecord, ({ sheet, person, body, now }) => {
     unit.onSheet(sheet, now, (current) => {
-      const { planId, handedOut } = settledOn(current, stores)
-      if (handedOut === body.handedOut) return
-      stores.wishes.handOut(planId, body.handedOut)
+      const settled = standingSettlings(current, stores)
+      if (settled.length === 0)
+        throw new ProblemError('wishes-not-settled', 'No seats were given by wishes on this sheet so far.')
+      if (settled.every(({ row }) => (row.handed_out === 1) === body.handedOut)) return
+      for (const { row } of settled) stores.wishes.handOut(row.plan_id, body.handedOut)
       const detail = { recordHandedOut: body.handedOut }
       stores.ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'sheet-changed', detail })
     })

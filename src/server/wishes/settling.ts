@@ -44,26 +44,54 @@ export function inputOfPlan(basis: PlanBasis, { settings, moves, left }: PlanCon
   }
 }
 
-/** The newest settling of a sheet whose plan stands, with its plan. */
-export function standingSettling(
-  { id }: Pick<Sheet, 'id'>,
-  { wishes, plans }: Pick<Stores, 'wishes' | 'plans'>,
-): { row: WishSettlingRow; plan: KeptPlanRow } | null {
-  for (const row of wishes.settlings(id)) {
-    const plan = plans.byId(row.plan_id)
-    if (plan?.applied_at && !plan.undone_at) return { row, plan }
-  }
-  return null
+/** Seats by wishes that were given and stand. */
+export interface StandingSettling {
+  round: number
+  row: WishSettlingRow
+  plan: KeptPlanRow
+  content: PlanContent
 }
 
-/** What the newest seats by wishes of a sheet were given from. @throws ProblemError where there are none */
-export function settledOn(sheet: Sheet, stores: Stores): Settled & { planId: number; handedOut: boolean } {
-  const found = standingSettling(sheet, stores)
+/** For each round of a sheet the newest settling whose plan stands, the first round first. */
+export function standingSettlings(
+  { id }: Pick<Sheet, 'id'>,
+  { wishes, plans }: Pick<Stores, 'wishes' | 'plans'>,
+): StandingSettling[] {
+  const found = new Map<number, StandingSettling>()
+  for (const row of wishes.settlings(id)) {
+    const plan = plans.byId(row.plan_id)
+    if (!plan?.applied_at || plan.undone_at) continue
+    const content = JSON.parse(plan.content) as PlanContent
+    const round = content.settings.wishes?.round ?? 1
+    if (!found.has(round)) found.set(round, { round, row, plan, content })
+  }
+  return [...found.values()].sort((a, b) => a.round - b.round)
+}
+
+/** Whether seats of a sheet were given by wishes, and stand. */
+export const isSettled = (
+  { id }: Pick<Sheet, 'id'>,
+  { wishes, plans }: Pick<Stores, 'wishes' | 'plans'>,
+): boolean =>
+  wishes.settlings(id).some(({ plan_id }) => {
+    const plan = plans.byId(plan_id)
+    return plan?.applied_at != null && plan.undone_at === null
+  })
+
+/**
+ * What the newest seats by wishes of a round were given from.
+ * @throws ProblemError where there are none
+ */
+export function settledOn(
+  sheet: Sheet,
+  round: number,
+  stores: Stores,
+): Settled & { planId: number; handedOut: boolean } {
+  const found = standingSettlings(sheet, stores).find((one) => one.round === round)
   if (!found)
     throw new ProblemError('wishes-not-settled', 'No seats were given by wishes on this sheet so far.')
-  const { row, plan } = found
+  const { row, content } = found
   const input = JSON.parse(row.input) as PlanInput
-  const content = JSON.parse(plan.content) as PlanContent
   return {
     input,
     seats: seatsGiven(input, content),

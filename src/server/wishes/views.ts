@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto'
-import type { PlanContent } from '../../contract/plans.ts'
-import type { OwnList, OwnWishes, WishesView, WishTopic } from '../../contract/wishes.ts'
+import type { OwnList, OwnWishes, WishesView, WishOutcomeTold, WishTopic } from '../../contract/wishes.ts'
 import { grouped } from '../../core/grouped.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Wished } from '../../core/plan/types.ts'
@@ -11,7 +10,7 @@ import { offeredTo } from '../seats/offered.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { listOf, listsOn, matesAgreed, matesOf, matesOn, seatsIn, topicsFor } from './lists.ts'
-import { standingSettling } from './settling.ts'
+import { isSettled, type StandingSettling, standingSettlings } from './settling.ts'
 
 /** What a student has kept so far, as it was kept but for topics that are not offered any more. */
 export function ownList(
@@ -65,7 +64,7 @@ export function ownWishes(
   stores: Stores,
 ): OwnWishes | null {
   // Once seats were given by wishes it is told why, also where the rest is taken as it comes.
-  if (sheet.road !== 'wished' && !standingSettling(sheet, stores)) return null
+  if (sheet.road !== 'wished' && !isSettled(sheet, stores)) return null
   const demand = sheet.wish_worth !== 'nothing' ? stores.demand.of(sheet, now) : null
   const open = stores.sheets.groups(sheet.id).filter((group) => offeredTo(student, sheet, group))
   const ofTopic = grouped(open, ({ topic_id }) => topic_id)
@@ -95,7 +94,9 @@ export function ownWishes(
     topics,
     demandAt: demand?.at ?? null,
     gone,
-    outcome: outcomeFor(sheet, student, list, stores),
+    outcomes: standingSettlings(sheet, stores).flatMap(
+      (settling) => outcomeFor(sheet, student, list, settling, stores) ?? [],
+    ),
   }
 }
 
@@ -115,30 +116,28 @@ export function rankedBy(
 }
 
 /**
- * Once seats were given by wishes: which wish somebody was given, whatever they have changed since. Null for somebody who
- * was not there then and has no seat.
+ * Once seats were given by wishes: which wish somebody was given by a round, whatever they have changed since. Null for
+ * somebody who was not there then and has no seat of that round.
  */
 function outcomeFor(
   sheet: Sheet,
   student: Pick<Enrolment, 'id'>,
   { ranks }: Pick<OwnList, 'ranks'>,
+  { round, content: { moves, left } }: StandingSettling,
   stores: Stores,
-): OwnWishes['outcome'] {
-  const settling = standingSettling(sheet, stores)
-  if (!settling) return null
+): WishOutcomeTold | null {
   const { seats, sheets, roster } = stores
   const code = roster.enrolment(student.id)?.code
-  const { moves, left } = JSON.parse(settling.plan.content) as Pick<PlanContent, 'moves' | 'left'>
   const given = moves.find(({ person }) => person === code)
   const ranked = ranks.length > 0
   if (given?.reason.code === 'wish')
-    return { seated: true, rank: given.reason.rank, ranked: given.reason.wished }
+    return { round, seated: true, rank: given.reason.rank, ranked: given.reason.wished }
   // Set by hand, kept free for them, or theirs before: the seat as it is.
-  const [seat] = seats.heldBy(sheet.id, student.id)
+  const seat = seats.heldBy(sheet.id, student.id)[round - 1]
   const group = given ? sheets.group(given.to) : seat && sheets.groupById(seat.group_id)
   if (!group && !left.some(({ person }) => person === code)) return null
   const topic = group && sheets.topicById(group.topic_id)
-  return { seated: group !== undefined, rank: rankOf({ ranks }, topic?.code), ranked }
+  return { round, seated: group !== undefined, rank: rankOf({ ranks }, topic?.code), ranked }
 }
 
 /** By what the lot knows somebody who has kept no list: the same each time, and nothing that others could tell. */
@@ -192,7 +191,6 @@ export function wishesView(sheet: Sheet, now: Instant, stores: Stores): WishesVi
       ]),
     ),
   )
-  const settling = standingSettling(sheet, stores)
   return {
     now,
     lists: listsOn(sheet, stores).map(({ row, student, list, counts }) => ({
@@ -203,10 +201,11 @@ export function wishesView(sheet: Sheet, now: Instant, stores: Stores): WishesVi
       savedAt: row.changed_at,
       counts,
     })),
-    settled: settling && {
-      plan: settling.plan.code,
-      at: settling.plan.applied_at ?? '',
-      handedOut: settling.row.handed_out === 1,
-    },
+    settled: standingSettlings(sheet, stores).map(({ round, plan, row }) => ({
+      round,
+      plan: plan.code,
+      at: plan.applied_at ?? '',
+      handedOut: row.handed_out === 1,
+    })),
   }
 }

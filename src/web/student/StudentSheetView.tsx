@@ -117,7 +117,9 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
         {view.instructions && <Markdown text={view.instructions} />}
         <RulesInWords view={view} state={state} />
         <RequestNote view={view} titleOf={titleOf} onWithdraw={source.withdraw} />
-        {view.wishes?.outcome && <Outcome view={view} outcome={view.wishes.outcome} />}
+        {view.wishes?.outcomes.map((outcome) => (
+          <Outcome key={outcome.round} view={view} outcome={outcome} />
+        ))}
         {view.swaps && view.wishes && (
           <SwapSeat view={view} swaps={view.swaps} wishes={view.wishes} source={source} />
         )}

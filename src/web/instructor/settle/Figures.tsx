@@ -1,4 +1,5 @@
 import type { PlanContent } from '../../../contract/plans.ts'
+import { withoutWords } from './content.ts'
 
 const range = (sizes: PlanContent['after']['sizes']) =>
   sizes === null ? '–' : sizes.least === sizes.most ? `${sizes.most}` : `${sizes.least}–${sizes.most}`
@@ -12,7 +13,11 @@ export function Figures({ content, groupTitles }: { content: PlanContent; groupT
       value: String(moves.length - moves.filter(({ from }) => from !== null).length),
       label: 'students seated',
     },
-    { value: String(after.left), label: `left without a group, was ${before.left}`, hot: after.left > 0 },
+    {
+      value: String(after.left),
+      label: `left ${withoutWords(content)}, was ${before.left}`,
+      hot: after.left > 0,
+    },
     { value: range(after.sizes), label: `group sizes, was ${range(before.sizes)}` },
     { value: String(after.under), label: `under their floor, was ${before.under}`, hot: after.under > 0 },
     { value: String(moved), label: 'moved from where they sit' },

@@ -1,5 +1,6 @@
 import { Dices } from 'lucide-react'
 import type { SettleView } from '../../../contract/plans.ts'
+import { rankWords } from '../../../contract/wishWords.ts'
 import { DEFAULT_ORDER } from '../../../core/names.ts'
 import { SECTION_MARK } from '../../../core/pattern.ts'
 import type { PlanMethod } from '../../../core/plan/types.ts'
@@ -19,6 +20,8 @@ import {
   type MadeIn,
   type Making,
   madeIn,
+  nextRound,
+  roundChosen,
 } from './input.ts'
 import { NameOrderFields } from './NameOrderFields.tsx'
 
@@ -148,6 +151,9 @@ export function HowCard({
           onChanged={refetch}
         />
       )}
+      {method === 'wishes' && view.rules.seatsEach > 1 && (
+        <WhichSeat view={view} choices={choices} change={change} />
+      )}
       {method === 'wishes' && <WhatFirst choices={choices} change={change} />}
       {method !== 'surname' && (
         <div className="mt-3 border-t tear pt-2">
@@ -179,6 +185,40 @@ export function HowCard({
         </div>
       )}
     </Card>
+  )
+}
+
+/** Which seat of each person is given, where everybody may hold several: one in each round. */
+function WhichSeat({
+  view,
+  choices: { byWishes },
+  change,
+}: {
+  view: SettleView
+  choices: Choices
+  change: (more: Partial<Choices>) => void
+}) {
+  const newest = nextRound(view)
+  return (
+    <label className="mt-3 flex flex-col gap-1 text-sm text-soft">
+      Each is given
+      <Choice
+        value={String(roundChosen({ round: newest }, byWishes))}
+        onValue={(value) => change({ byWishes: { ...byWishes, round: Number(value) }, pins: new Map() })}
+        className="font-semibold"
+      >
+        {Array.from({ length: newest }, (_, i) => (
+          <option key={rankWords(i + 1)} value={i + 1}>
+            the {rankWords(i + 1)} seat
+          </option>
+        ))}
+      </Choice>
+      <span className="text-faint">
+        {newest === 1
+          ? `Up to ${view.rules.seatsEach} each: once this is applied, the next round gives the second, and the lot is gone through from its end.`
+          : 'Who has fewer is seated once more: no topic twice, nothing at one time. Every second round goes through the lot from its end.'}
+      </span>
+    </label>
   )
 }
 

@@ -1,5 +1,6 @@
 import type { SettleView } from '../../../contract/plans.ts'
 import { handOutRecord, wishes, wishRecord } from '../../../contract/wishes.ts'
+import { rankWords } from '../../../contract/wishWords.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
@@ -13,15 +14,18 @@ export function RecordCard({ view }: { view: SettleView }) {
   const sheet = { sheet: view.code }
   const { data, mutate } = useAnswer(wishes, sheet)
   const act = useAct()
-  const settled = data?.settled
-  if (!settled) return null
-  const { handedOut, at } = settled
+  const settled = data?.settled ?? []
+  const [first] = settled
+  if (!first) return null
+  const { at } = first
+  const handedOut = settled.every((one) => one.handedOut)
   const hand = (out: boolean) => () => call(handOutRecord, sheet, { handedOut: out })
-  const save = async () => {
+  const save = async (round: number) => {
+    const name = round === 1 ? 'wishes' : `wishes, round ${round}`
     await act.do({
-      work: () => call(wishRecord, sheet),
+      work: () => call(wishRecord, { ...sheet, round: String(round) }),
       put: (record) =>
-        download(`${view.title} wishes.json`, JSON.stringify(record, null, 2), 'application/json'),
+        download(`${view.title} ${name}.json`, JSON.stringify(record, null, 2), 'application/json'),
     })
   }
   return (
@@ -31,9 +35,11 @@ export function RecordCard({ view }: { view: SettleView }) {
         codes, the seats and the lot number, so that anybody can compute again what was given.
       </p>
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button size="small" onClick={() => void save()}>
-          Save the record
-        </Button>
+        {settled.map(({ round }) => (
+          <Button key={round} size="small" onClick={() => void save(round)}>
+            {settled.length === 1 ? 'Save the record' : `Save that of the ${rankWords(round)} round`}
+          </Button>
+        ))}
         {view.mayEdit && (
           <Button
             size="small"

@@ -36,6 +36,7 @@ import {
   type Making,
   madeGroups,
   madeIn,
+  nextRound,
   packed,
   unpacked,
 } from './input.ts'
@@ -109,7 +110,7 @@ function Settling({
   useMending(view, choices, newKey, setOpened)
   const { basis, sections, topics, sat, attributes, mayEdit } = view
   // The rest of the view changes without any bearing on the plan.
-  const ground = useSame({ basis, sections, topics, sat, attributes })
+  const ground = useSame({ basis, sections, topics, sat, attributes, round: nextRound(view) })
   const input = useMemo(() => (mayEdit ? inputOf(ground, choices) : null), [mayEdit, ground, choices])
   const planner = usePlanner(opened ? null : input)
   const state = useSheetState(view)
@@ -145,7 +146,7 @@ function Settling({
     else pins.set(person, group)
     change({ pins })
   }
-  const title = opened?.title ?? titleFor(choices)
+  const title = opened?.title ?? titleFor(choices, input?.byWishes?.round)
   const keep = async () => {
     if (!content) return
     const key = newKey()

@@ -1,18 +1,25 @@
 import { type MadeGroups, madeKey, type PlanContent, type SettleView } from '../../../contract/plans.ts'
+import { rankWords } from '../../../contract/wishWords.ts'
 import { namesSection } from '../../../core/pattern.ts'
 import type { Plan, PlanInput } from '../../../core/plan/types.ts'
 import type { Choices } from './input.ts'
 import type { GroupAfter } from './MoveList.tsx'
 
+/** What those who are left do not have. */
+export function withoutWords({ settings: { wishes } }: Pick<PlanContent, 'settings'>): string {
+  const round = wishes?.round ?? 1
+  return round === 1 ? 'without a group' : `without a ${rankWords(round)} seat`
+}
+
 /** What a plan changes, in words. */
-export function changesIn({ moves, left, after }: PlanContent): string {
+export function changesIn({ moves, left, after, settings }: PlanContent): string {
   const moved = moves.filter(({ from }) => from !== null).length
   const out = left.filter(({ from }) => from !== null).length
   return [
-    `${moves.length - moved} get a seat`,
+    `${moves.length - moved} get a ${(settings.wishes?.round ?? 1) > 1 ? 'further seat' : 'seat'}`,
     moved > 0 ? `${moved} move` : '',
     out > 0 ? `${out} lose theirs` : '',
-    after.left > 0 ? `${after.left} are left without a group` : '',
+    after.left > 0 ? `${after.left} are left ${withoutWords({ settings })}` : '',
   ]
     .filter(Boolean)
     .join(', ')
@@ -28,10 +35,18 @@ export function madeCount({ settings: { made }, moves }: Pick<PlanContent, 'sett
     : made.titles.length
 }
 
-/** A name for a plan that follows from the choices. */
-export function titleFor({ method, pins, making }: Choices): string {
+/**
+ * A name for a plan that follows from the choices.
+ * @param round which seat of each person it gives
+ */
+export function titleFor({ method, pins, making }: Choices, round = 1): string {
   const how = { evenly: 'Evenly', lot: 'By lot', surname: 'By surname', wishes: 'By wishes' }[method]
-  return [how, making ? 'into new groups' : '', pins.size > 0 ? 'changed by hand' : '']
+  return [
+    how,
+    method === 'wishes' && round > 1 ? `the ${rankWords(round)} seat` : '',
+    making ? 'into new groups' : '',
+    pins.size > 0 ? 'changed by hand' : '',
+  ]
     .filter(Boolean)
     .join(', ')
 }

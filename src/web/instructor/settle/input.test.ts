@@ -2,7 +2,17 @@ import { describe, expect, it } from 'vitest'
 import type { SettleView } from '../../../contract/plans.ts'
 import { makePlan } from '../../../core/plan/plan.ts'
 import { CAREFUL } from '../../../core/rules.ts'
-import { firstChoices, firstMaking, inputOf, madeGroups, madeIn, packed, unpacked } from './input.ts'
+import {
+  firstChoices,
+  firstMaking,
+  inputOf,
+  madeGroups,
+  madeIn,
+  nextRound,
+  packed,
+  roundChosen,
+  unpacked,
+} from './input.ts'
 
 const view = {
   sections: [
@@ -131,4 +141,32 @@ it('leaves out what was set by hand for people and groups that are gone', () => 
     { person: 'p1', group: 'g' },
     { person: 'p3', group: null },
   ])
+})
+
+describe('rounds of seats by wishes', () => {
+  const plan = (round: number, undoneAt: string | null = null) => ({
+    appliedAt: '2026-05-14',
+    undoneAt,
+    content: { settings: { wishes: { aim: 'in-turn', order: [], round } } },
+  })
+  const next = (plans: object[], seatsEach = 3) =>
+    nextRound({ plans, rules: { ...CAREFUL, seatsEach } } as unknown as SettleView)
+
+  it('follow each other as they are applied, and end where everybody may hold no more', () => {
+    expect(next([])).toBe(1)
+    expect(next([plan(1)])).toBe(2)
+    expect(next([plan(1), plan(2)])).toBe(3)
+    expect(next([plan(1), plan(2), plan(3)])).toBe(3)
+    expect(next([plan(1), plan(2, '2026-05-15')])).toBe(2)
+    expect(next([plan(1)], 1)).toBe(1)
+  })
+
+  it('are the newest where none was chosen, and never one whose turn has not come', () => {
+    const byWishes = { aim: 'in-turn' as const, order: [] }
+    expect(roundChosen({ round: 2 }, byWishes)).toBe(2)
+    expect(roundChosen({ round: 2 }, { ...byWishes, round: 1 })).toBe(1)
+    // What was chosen before a plan was undone.
+    expect(roundChosen({ round: 1 }, { ...byWishes, round: 2 })).toBe(1)
+    expect(roundChosen({}, byWishes)).toBe(1)
+  })
 })

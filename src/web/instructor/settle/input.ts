@@ -29,7 +29,10 @@ export function firstMaking({ mixed, basis }: Pick<Ground, 'basis'> & { mixed: b
 export const FIRST_PATTERN = 'Group #'
 
 /** The part of the page's view that plans are made from. */
-export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics' | 'sat' | 'attributes'>
+export type Ground = Pick<SettleView, 'basis' | 'sections' | 'topics' | 'sat' | 'attributes'> & {
+  /** By wishes: the newest round that can be planned (`nextRound`); left out, the first. */
+  round?: number
+}
 
 /** What is chosen on the page before a plan is made. */
 export interface Choices {
@@ -185,6 +188,22 @@ function metOn({ sat, basis }: Ground, sheets: readonly string[]): Mixing['met']
   })
 }
 
+/**
+ * The newest round of seats by wishes that can be planned: the first, or, where everybody may hold several seats, the one
+ * after those that were applied.
+ */
+export function nextRound({ rules, plans }: Pick<SettleView, 'rules' | 'plans'>): number {
+  const applied = plans.flatMap(({ appliedAt, undoneAt, content: { settings } }) =>
+    appliedAt !== null && undoneAt === null && settings.wishes ? [settings.wishes.round ?? 1] : [],
+  )
+  return Math.min(rules.seatsEach, 1 + Math.max(0, ...applied))
+}
+
+/** Which round is planned: the newest, or one before it that was chosen. */
+export function roundChosen({ round = 1 }: Pick<Ground, 'round'>, byWishes: ByWishes): number {
+  return Math.min(byWishes.round ?? round, round)
+}
+
 /** What the planner is given for a sheet and what was chosen. */
 export function inputOf(view: Ground, choices: Choices): PlanInput {
   const { basis } = view
@@ -208,7 +227,9 @@ export function inputOf(view: Ground, choices: Choices): PlanInput {
     floorsFirst,
     mayDissolve: mayDissolve && floorsFirst,
     release: release === 'some' ? released : release,
-    ...(method === 'wishes' ? { byWishes } : mixingOf(view, choices)),
+    ...(method === 'wishes'
+      ? { byWishes: { ...byWishes, round: roundChosen(view, byWishes) } }
+      : mixingOf(view, choices)),
     // What was set by hand is kept over a reload; people and groups may be gone by then.
     pins: [...pins].flatMap(([person, group]) =>
       known.has(person) && (group === null || places.has(group)) ? [{ person, group }] : [],

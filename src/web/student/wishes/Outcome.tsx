@@ -1,8 +1,8 @@
 import { useId, useState } from 'react'
 import type { StudentSheet } from '../../../contract/seats.ts'
 import { whyWords } from '../../../contract/whyWords.ts'
-import { type OwnWhy, ownWhy, wishRecord } from '../../../contract/wishes.ts'
-import { aimLabel, wishWords } from '../../../contract/wishWords.ts'
+import { type OwnWhy, ownWhy, type WishOutcomeTold, wishRecord } from '../../../contract/wishes.ts'
+import { aimLabel, rankWords, wishWords } from '../../../contract/wishWords.ts'
 import { ordinal } from '../../../core/ordinal.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
@@ -11,16 +11,11 @@ import { Button } from '../../kit/Button.tsx'
 import { Loading, Trouble } from '../../kit/Waiting.tsx'
 
 /** Where somebody sits once seats were given by wishes: which wish it is, why not a better one, and how to check it. */
-export function Outcome({
-  view,
-  outcome,
-}: {
-  view: StudentSheet
-  outcome: { seated: boolean; rank: number | null; ranked: boolean }
-}) {
-  const { data, error, mutate } = useAnswer(ownWhy, { sheet: view.code }, { revalidateOnFocus: false })
+export function Outcome({ view, outcome }: { view: StudentSheet; outcome: WishOutcomeTold }) {
+  const { round, seated, rank, ranked } = outcome
+  const at = { sheet: view.code, round: String(round) }
+  const { data, error, mutate } = useAnswer(ownWhy, at, { revalidateOnFocus: false })
   const heading = useId()
-  const { seated, rank, ranked } = outcome
   return (
     <section
       aria-labelledby={heading}
@@ -28,10 +23,12 @@ export function Outcome({
     >
       <h2 id={heading} className="text-lg">
         {!seated
-          ? 'No seat was left for you'
+          ? `No ${round === 1 ? '' : 'further '}seat was left for you`
           : ranked
-            ? `You were given ${rank === null ? 'a seat that is ' : ''}${wishWords(rank)}`
-            : 'You were given a seat; no order of yours counted'}
+            ? round === 1
+              ? `You were given ${rank === null ? 'a seat that is ' : ''}${wishWords(rank)}`
+              : `Your ${rankWords(round)} seat is ${wishWords(rank)}`
+            : `You were given a ${round === 1 ? '' : 'further '}seat; no order of yours counted`}
       </h2>
       {!ranked && (
         <p className="text-soft">
@@ -41,7 +38,7 @@ export function Outcome({
       {error ? (
         <Trouble fault={error} retry={() => void mutate()} />
       ) : data ? (
-        <Why why={data} sheet={view.code} />
+        <Why why={data} at={at} />
       ) : (
         <Loading what="why" />
       )}
@@ -49,12 +46,16 @@ export function Outcome({
   )
 }
 
-function Why({ why, sheet }: { why: OwnWhy; sheet: string }) {
+function Why({ why, at }: { why: OwnWhy; at: { sheet: string; round: string } }) {
   const [fault, setFault] = useState('')
   const save = async () => {
     try {
-      const record = await call(wishRecord, { sheet })
-      download('wishes.json', JSON.stringify(record, null, 2), 'application/json')
+      const record = await call(wishRecord, at)
+      download(
+        at.round === '1' ? 'wishes.json' : `wishes, round ${at.round}.json`,
+        JSON.stringify(record, null, 2),
+        'application/json',
+      )
     } catch (error) {
       setFault(error instanceof Error ? error.message : 'It could not be had. Try again.')
     }

@@ -63,8 +63,10 @@ export function WishedSheet({ source }: { source: SheetSource }) {
           <OwnSeat group={group} seat={seat} view={view} state={state} invitations={invitations} />
         </TopicStub>
       ))}
-      {wishes?.outcome && <Outcome view={view} outcome={wishes.outcome} />}
-      {state === 'closed' && wishes && !wishes.outcome && own.length === 0 && (
+      {wishes?.outcomes.map((outcome) => (
+        <Outcome key={outcome.round} view={view} outcome={outcome} />
+      ))}
+      {state === 'closed' && wishes && wishes.outcomes.length === 0 && own.length === 0 && (
         <p className="rounded-card border tear p-4">
           The sheet has closed. Seats are given by everybody’s wishes now; yours stands here, and you are told
           by mail, as soon as it is decided.
