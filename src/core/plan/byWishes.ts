@@ -1,3 +1,4 @@
+import { evenedOut } from '../wishes/even.ts'
 import { seatWithMates } from '../wishes/mates.ts'
 import { openTo } from '../wishes/network.ts'
 import { gapIn, rankOf, USUAL_ORDER, type WishRules } from '../wishes/rules.ts'
@@ -25,7 +26,8 @@ const USUAL: ByWishes = { aim: 'most-first', order: [...USUAL_ORDER] }
 
 /**
  * The best plan by wishes: as few as can be are left without a seat, then what counts in the order that is chosen (groups
- * under their floor, seated people who are moved, wishes by the aim). Who sits already and is not released, seats kept
+ * under their floor, seated people who are moved, wishes by the aim), and last as even sizes as those make who come to
+ * none of their wishes or have none. Who sits already and is not released, seats kept
  * free for somebody, what is set by hand, sections, limits and keepings hold as for every plan; people without wishes
  * come after the others.
  * @throws RangeError where there are too many people and wishes to count exactly
@@ -147,9 +149,14 @@ function planOf(input: PlanInput, ground: WishGround, { seats, cost, bound }: Wi
     (place.get(a.person) ?? 0) - (place.get(b.person) ?? 0)
   const wisherOf = new Map(ground.input.wishers.map((one) => [one.key, one]))
   const now = new Map(stay.input.seats.map(({ person, group }) => [person, group]))
+  const staying = new Map(
+    prepared.pools.flatMap((pool) =>
+      pool.groups.map(({ key, fixed }) => [key, fixed.length + (stay.sitting.get(key) ?? 0)] as const),
+    ),
+  )
   const moves: PlanMove[] = [...prepared.settled]
   const left: PlanLeft[] = [...prepared.left]
-  for (const { person, group, rank } of seats) {
+  for (const { person, group, rank } of evenedOut(ground.input, rules, seats, staying)) {
     const one = wisherOf.get(person)
     const from = now.get(person) ?? null
     if (group === null) left.push({ person, from, reason: leftReason(ground, one) })

@@ -244,6 +244,9 @@ function WhatFirst({
           </option>
         ))}
       </Choice>
+      <span className="text-faint">
+        Last come even sizes, through those for whom one seat is as good as another.
+      </span>
     </label>
   )
 }

@@ -1,6 +1,7 @@
 import { useRef } from 'react'
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
 import { leftWords } from '../../../contract/planWords.ts'
+import { grouped } from '../../../core/grouped.ts'
 import type { MoveReason, PlanInput } from '../../../core/plan/types.ts'
 import { Choice } from '../../kit/Choice.tsx'
 import { ScrollBox } from '../../kit/ScrollBox.tsx'
@@ -69,6 +70,7 @@ export function MoveList({
   ].sort((a, b) => Number(a.to !== null) - Number(b.to !== null))
   const box = useRef<HTMLElement>(null)
   const { shown, measure, above, below } = useLongTable(box, rows.length, ROW)
+  const held = grouped(view.basis.seats, (seat) => seat.person)
   const sectionOf = new Map(view.basis.people.map(({ key, section }) => [key, section]))
   const choicesFor = (person: string) =>
     [...groups.values()].filter(
@@ -120,7 +122,9 @@ export function MoveList({
                     </span>
                   )}
                 </th>
-                <td className="py-1 text-soft">{naming.group(from)}</td>
+                <td className="py-1 text-soft">
+                  {from === null ? keptWords(held.get(person), naming) : naming.group(from)}
+                </td>
                 <td>
                   {onPin ? (
                     <Choice
@@ -181,4 +185,9 @@ export function MoveList({
       </table>
     </ScrollBox>
   )
+}
+
+/** Where somebody comes from who leaves no seat: from none, or they keep those that they have. */
+function keptWords(seats: readonly { group: string }[] | undefined, { group }: PlanNaming): string {
+  return seats ? `keeps ${seats.map((seat) => group(seat.group)).join(', ')}` : group(null)
 }

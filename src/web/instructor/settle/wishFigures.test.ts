@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest'
-import type { SettleView } from '../../../contract/plans.ts'
+import type { PlanContent, SettleView } from '../../../contract/plans.ts'
 import { demandOf, reachedBy } from './wishFigures.ts'
 
 const group = (key: string, section: string | null, seats: number) => ({
@@ -37,6 +37,21 @@ const view: Pick<SettleView, 'basis' | 'sections' | 'topics'> = {
   },
 }
 
+const settings = (round: number) =>
+  ({ wishes: { aim: 'in-turn', order: [], round } }) as unknown as PlanContent['settings']
+
+it('counts in a further round those alone who look for a seat in it, by the seat that it gives', () => {
+  const moves = [
+    { person: 'dee', from: null, to: 'k2', reason: { code: 'wish' as const, rank: 1, wished: true } },
+  ]
+  const left = [{ person: 'ada', from: null, reason: { code: 'no-room' as const } }]
+  expect(reachedBy(view, { moves, left, settings: settings(2) })[0]).toMatchObject({
+    people: 2,
+    first: 1,
+    noSeat: 1,
+  })
+})
+
 it('counts who comes to which wish, over all and per section', () => {
   const reason = { code: 'wish' as const, rank: 1, wished: true }
   const moves = [
@@ -44,7 +59,7 @@ it('counts who comes to which wish, over all and per section', () => {
     { person: 'bao', from: null, to: 'k1', reason },
   ]
   const left = [{ person: 'cy', from: null, reason: { code: 'no-room' as const } }]
-  const [all, tue, wed] = reachedBy(view, { moves, left })
+  const [all, tue, wed] = reachedBy(view, { moves, left, settings: settings(1) })
   expect(all).toMatchObject({ name: 'All', people: 4, first: 1, second: 1, none: 1, noSeat: 1, notRanked: 0 })
   expect(tue).toMatchObject({ people: 2, first: 1, second: 1 })
   expect(wed).toMatchObject({ people: 2, none: 1, noSeat: 1 })

@@ -25,13 +25,15 @@ export interface TopicDemand {
 
 type Seen = Pick<SettleView, 'basis' | 'sections' | 'topics'>
 
-/** Which wishes people come to by a plan: over all, then per section. */
+/** Which wishes people come to by a plan: over all, then per section. In a further round, those who look for a seat in it. */
 export function reachedBy(
   { basis, sections }: Seen,
-  { moves, left }: Pick<PlanContent, 'moves' | 'left'>,
+  { moves, left, settings }: Pick<PlanContent, 'moves' | 'left' | 'settings'>,
 ): Reached[] {
   const lists = new Map(basis.wished?.lists.map((one) => [one.person, one]))
-  const at = new Map(basis.seats.map(({ person, group }) => [person, group]))
+  const further = (settings.wishes?.round ?? 1) > 1
+  const looking = new Set([...moves, ...left].map(({ person }) => person))
+  const at = new Map(further ? [] : basis.seats.map(({ person, group }) => [person, group]))
   for (const { person, from } of left) if (from !== null) at.delete(person)
   for (const { person, to } of moves) at.set(person, to)
   const count = (name: string, of: (section: string | null) => boolean): Reached => {
@@ -47,7 +49,7 @@ export function reachedBy(
       noSeat: 0,
     }
     for (const { key, section } of basis.people) {
-      if (!of(section)) continue
+      if (!of(section) || (further && !looking.has(key))) continue
       reached.people += 1
       const group = at.get(key)
       const list = lists.get(key)
