@@ -102,4 +102,19 @@ describe('evenness', () => {
     // Chi-square with two degrees of freedom; 18.4 is passed by chance once in ten thousand.
     expect(all.reduce((sum, n) => sum + (n - mean) ** 2 / mean, 0)).toBeLessThan(18.4)
   })
+
+  it('does not bring the same people together again in the next round', () => {
+    const input = nobodyWishes(12, [4, 4, 4])
+    const { seats } = seatByWishes(input)
+    const mates = (round: number) => {
+      const even = evenedOut(input, none, seats, undefined, round)
+      return even.map(({ group }) =>
+        even
+          .flatMap((one) => (one.group === group ? [one.person] : []))
+          .sort()
+          .join(' '),
+      )
+    }
+    expect(mates(1)).not.toEqual(mates(2))
+  })
 })

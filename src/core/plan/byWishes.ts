@@ -156,7 +156,7 @@ function planOf(input: PlanInput, ground: WishGround, { seats, cost, bound }: Wi
   )
   const moves: PlanMove[] = [...prepared.settled]
   const left: PlanLeft[] = [...prepared.left]
-  for (const { person, group, rank } of evenedOut(ground.input, rules, seats, staying)) {
+  for (const { person, group, rank } of evenedOut(ground.input, rules, seats, staying, round)) {
     const one = wisherOf.get(person)
     const from = now.get(person) ?? null
     if (group === null) left.push({ person, from, reason: leftReason(ground, one) })

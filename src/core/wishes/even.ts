@@ -11,12 +11,14 @@ import type { WishInput, WishSeat } from './types.ts'
  * and has nobody stays empty. Who of them goes where is drawn: people who could have the same seats are in the order of
  * the lot, so that their chances are the same.
  * @param staying people who sit in each group besides and stay there; left out, nobody
+ * @param round each draws anew, so that the same people do not meet again in the next
  */
 export function evenedOut(
   input: WishInput,
   rules: Pick<WishRules, 'together' | 'apart' | 'floors'>,
   seats: readonly WishSeat[],
   staying: ReadonlyMap<string, number> = new Map(),
+  round = 1,
 ): WishSeat[] {
   const named = new Set([...rules.together, ...rules.apart].flat())
   const at = new Map(seats.map((seat) => [seat.person, seat]))
@@ -72,7 +74,7 @@ export function evenedOut(
       again = true
     }
   }
-  const stream = drawStream(input.lotNumber, 'wishes: even')
+  const stream = drawStream(input.lotNumber, `wishes: even ${round}`)
   const moved = new Map<string, string>()
   for (const { people, open, in: counts } of kinds) {
     const places = stream.shuffle(
