@@ -44,6 +44,7 @@ describe('what a student reads before taking a seat', () => {
 
   it('says of swaps only where seats that were given can be swapped', () => {
     expect(said({ road: 'wished', swaps: 'offered' }, 'closed')).toMatch(/swap is made only where everybody/)
+    expect(said({ road: 'wished', swaps: 'offered', seatsEach: 2 })).toContain('whoever has one seat can say')
     expect(said({ road: 'wished' })).not.toContain('swap')
     expect(said({ swaps: 'offered' })).not.toContain('swap')
   })

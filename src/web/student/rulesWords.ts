@@ -43,10 +43,10 @@ function wishRules({ cannotMost, wishWorth }: HouseRules): string[] {
   ]
 }
 
-function swapWords({ swaps }: HouseRules): string[] {
+function swapWords({ swaps, seatsEach }: HouseRules): string[] {
   if (swaps === 'no') return []
   return [
-    'Once seats are given you can say what you would rather have. A swap is made only where everybody in it accepts, so nobody loses a seat that they like better.',
+    `Once seats are given ${seatsEach === 1 ? 'you' : 'whoever has one seat'} can say what ${seatsEach === 1 ? 'you' : 'they'} would rather have. A swap is made only where everybody in it accepts, so nobody loses a seat that they like better.`,
   ]
 }
 
