@@ -1,5 +1,5 @@
 import { afterEach, beforeEach } from 'vitest'
-import type { DeskView } from '../../src/contract/marks.ts'
+import type { DeskView, MarksPreview } from '../../src/contract/marks.ts'
 import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { WorkView } from '../../src/contract/tasks.ts'
@@ -23,6 +23,8 @@ export function markingEach() {
   afterEach(() => started.harness.end())
   const labs = () => started
   const tempeh = () => labs().school.groups['Tempeh/Tue lab']!
+  const look = (csv: string) =>
+    must<MarksPreview>(labs().school.owner.post(`${labs().at}/marks/preview`, { csv }))
   return {
     labs,
     tempeh,
@@ -57,6 +59,18 @@ export function markingEach() {
       }),
     release: (task: string, released = true): Promise<Answer<DeskView & Problem>> =>
       labs().school.owner.post(`${labs().at}/tasks/${task}/release`, { owners: null, released }),
+    /** Marks as a file has them; what a file of marks would do; and takes one up, wrong lines left out. */
+    async file(name: string): Promise<string> {
+      const headers = { Cookie: labs().school.owner.cookie }
+      return (await fetch(`${labs().harness.address}${labs().at}/marks/${name}`, { headers })).text()
+    },
+    look,
+    async take(csv: string): Promise<void> {
+      const { fingerprint } = await look(csv)
+      await must(
+        labs().school.owner.post(`${labs().at}/marks/import`, { csv, fingerprint, skipFaults: true }),
+      )
+    },
     /** The first two students of the Tuesday lab sit down in one group. */
     async both(): Promise<void> {
       for (const n of [0, 1]) await labs().take(labs().tue(n), 'Tempeh/Tue lab')

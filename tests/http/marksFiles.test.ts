@@ -5,7 +5,7 @@ import type { WorkView } from '../../src/contract/tasks.ts'
 import { must, studentEmail } from './harness.ts'
 import { criteria, markingEach } from './marking.ts'
 
-const { labs, tempeh, setTask, handIn, desk, mark, release, both } = markingEach()
+const { file, look, take, labs, tempeh, setTask, handIn, desk, mark, release, both } = markingEach()
 
 describe('marks in files', () => {
   it('come in from a file: looked at first, then all of it or nothing, and a round trip changes nothing', async () => {
@@ -62,18 +62,6 @@ describe('marks in files', () => {
     await setTask({ title: 'Walk', criteria })
     await both()
     await must(mark(task, { points: 6, feedback: 'Fine' }))
-    const file = async (name: string) => {
-      const headers = { Cookie: labs().school.owner.cookie }
-      return (await fetch(`${labs().harness.address}${labs().at}/marks/${name}`, { headers })).text()
-    }
-    const look = (csv: string) =>
-      must<MarksPreview>(labs().school.owner.post(`${labs().at}/marks/preview`, { csv }))
-    const take = async (csv: string) => {
-      const { fingerprint } = await look(csv)
-      await must(
-        labs().school.owner.post(`${labs().at}/marks/import`, { csv, fingerprint, skipFaults: true }),
-      )
-    }
     const email = (n: number) => studentEmail('Tue lab', n)
     expect(await file('students.csv')).toContain(',Essay: feedback,Walk: feedback')
     for (const name of ['students.csv', 'groups.csv'])
@@ -106,18 +94,6 @@ describe('marks in files', () => {
     await both()
     await must(handIn(labs().tue(0), task))
     await must(mark(task, { placements: { seen: 4 } }))
-    const file = async (name: string) => {
-      const headers = { Cookie: labs().school.owner.cookie }
-      return (await fetch(`${labs().harness.address}${labs().at}/marks/${name}`, { headers })).text()
-    }
-    const look = (csv: string) =>
-      must<MarksPreview>(labs().school.owner.post(`${labs().at}/marks/preview`, { csv }))
-    const take = async (csv: string) => {
-      const { fingerprint } = await look(csv)
-      await must(
-        labs().school.owner.post(`${labs().at}/marks/import`, { csv, fingerprint, skipFaults: true }),
-      )
-    }
     const nothing = { changes: [], feedback: [], faults: [] }
     const email = (n: number) => studentEmail('Tue lab', n)
     expect(await file('groups.csv')).toContain(

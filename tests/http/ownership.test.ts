@@ -1,18 +1,9 @@
 import fc from 'fast-check'
-import { afterAll, beforeAll, expect, it } from 'vitest'
+import { expect, it } from 'vitest'
 import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { ComposeView } from '../../src/contract/sheets.ts'
-import type { WorkView } from '../../src/contract/tasks.ts'
-import {
-  type Client,
-  type Harness,
-  must,
-  type School,
-  setUpSchool,
-  startHarness,
-  studentEmail,
-} from './harness.ts'
+import { must } from './harness.ts'
+import { historiesOf } from './histories.ts'
 
 /** Random histories of who sits where, who hands in and who takes back, against a model that knows nothing of the code. */
 const RUNS = Number(process.env.OWNERSHIP_RUNS ?? 10)
@@ -24,38 +15,7 @@ type Command =
   | { kind: 'hand-in'; student: number }
   | { kind: 'take-back'; student: number }
 
-let harness: Harness
-let school: School
-let clients: Client[]
-let codes: string[]
-beforeAll(async () => {
-  harness = await startHarness()
-  school = await setUpSchool(harness, { students: { '': STUDENTS.length }, topics: ['Unused'] })
-  clients = STUDENTS.map((n) => harness.as(studentEmail('', n)))
-  const { course_id } = harness.stores.sheets.byCode(school.sheet)!
-  codes = STUDENTS.map((n) => {
-    const person = harness.stores.roster.personByEmail(studentEmail('', n))!
-    return harness.stores.roster.enrolmentIn(course_id, person.id)!.code
-  })
-})
-afterAll(() => harness.end())
-
-/** A sheet of its own, with one task for every group. */
-async function freshSheet(): Promise<{ at: string; task: string; groups: Record<string, string> }> {
-  const { code } = await must<ComposeView>(
-    school.owner.post(`/api/courses/${school.course}/sheets`, { title: 'Benches' }),
-  )
-  const at = `/api/sheets/${code}`
-  await must(school.owner.patch(at, { seats: 3, floor: 1, closesAt: '2026-05-13T17:00' }))
-  await must(school.owner.post(`${at}/topics/several`, { topics: TOPICS.map((title) => ({ title })) }))
-  const { topics } = await must<ComposeView>(school.owner.post(`${at}/publish`))
-  const work = await must<WorkView>(school.owner.post(`${at}/tasks`, { title: 'Report', out: true }))
-  return {
-    at,
-    task: work.tasks[0]!.code,
-    groups: Object.fromEntries(topics.map(({ title, groups }) => [title, groups[0]!.code])),
-  }
-}
+const { school, client, code, freshSheet } = historiesOf(STUDENTS, TOPICS)
 
 interface Version {
   members: number[]
@@ -78,7 +38,7 @@ it(
   async () => {
     await fc.assert(
       fc.asyncProperty(fc.array(command, { minLength: 4, maxLength: 14 }), async (commands) => {
-        const { at, task, groups } = await freshSheet()
+        const { at, task, groups } = await freshSheet('Benches', { title: 'Report' })
         const seats = new Map<number, string>()
         const versions: Record<string, Version[]> = { Tempeh: [], Kefir: [] }
         for (const step of commands) {
@@ -87,15 +47,15 @@ it(
           if (step.kind === 'seat') {
             if ((where ?? null) === step.to) continue
             const to = step.to === null ? null : groups[step.to]!
-            const change = { person: codes[step.student], from: group, to }
-            await must(school.owner.post(`${at}/seatings`, { changes: [change], confirmed: true }))
+            const change = { person: code(step.student), from: group, to }
+            await must(school().owner.post(`${at}/seatings`, { changes: [change], confirmed: true }))
             if (step.to === null) seats.delete(step.student)
             else seats.set(step.student, step.to)
           } else {
             const own = where === undefined ? [] : versions[where]!
             const path = step.kind === 'hand-in' ? 'hand-ins' : 'take-back'
             const body = { group, text: 'Ours', after: own.length }
-            const answer = await clients[step.student]!.post<Problem>(`${at}/tasks/${task}/${path}`, body)
+            const answer = await client(step.student).post<Problem>(`${at}/tasks/${task}/${path}`, body)
             if (where === undefined) expect(answer.body.code).toBe('task-locked')
             else if (step.kind === 'hand-in') {
               expect(answer.status).toBe(200)
@@ -108,7 +68,7 @@ it(
           }
         }
         for (const one of STUDENTS) {
-          const { tasks } = await must<OwnWork>(clients[one]!.get(`${at}/own-work`))
+          const { tasks } = await must<OwnWork>(client(one).get(`${at}/own-work`))
           const seen = Object.fromEntries(
             tasks.flatMap(({ group, work }) =>
               group

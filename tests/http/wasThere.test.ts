@@ -1,19 +1,10 @@
 import fc from 'fast-check'
-import { afterAll, beforeAll, expect, it } from 'vitest'
+import { expect, it } from 'vitest'
 import type { DeskView } from '../../src/contract/marks.ts'
 import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
-import type { ComposeView } from '../../src/contract/sheets.ts'
-import type { WorkView } from '../../src/contract/tasks.ts'
-import {
-  type Client,
-  type Harness,
-  must,
-  type School,
-  setUpSchool,
-  startHarness,
-  studentEmail,
-} from './harness.ts'
+import { must } from './harness.ts'
+import { historiesOf } from './histories.ts'
 
 /**
  * To whom a mark belongs, over random histories of seats, hand-ins, marks and corrections, against a model that knows
@@ -24,37 +15,7 @@ const STUDENTS = [0, 1, 2]
 const TOPICS = ['Tempeh', 'Kefir'] as const
 type Topic = (typeof TOPICS)[number]
 
-let harness: Harness
-let school: School
-let clients: Client[]
-let codes: string[]
-beforeAll(async () => {
-  harness = await startHarness()
-  school = await setUpSchool(harness, { students: { '': STUDENTS.length }, topics: ['Unused'] })
-  clients = STUDENTS.map((n) => harness.as(studentEmail('', n)))
-  const { course_id } = harness.stores.sheets.byCode(school.sheet)!
-  codes = STUDENTS.map((n) => {
-    const person = harness.stores.roster.personByEmail(studentEmail('', n))!
-    return harness.stores.roster.enrolmentIn(course_id, person.id)!.code
-  })
-})
-afterAll(() => harness.end())
-
-async function freshSheet(handsIn: boolean) {
-  const { code } = await must<ComposeView>(
-    school.owner.post(`/api/courses/${school.course}/sheets`, { title: 'Talks' }),
-  )
-  const at = `/api/sheets/${code}`
-  await must(school.owner.patch(at, { seats: 3, floor: 1, closesAt: '2026-05-13T17:00' }))
-  await must(school.owner.post(`${at}/topics/several`, { topics: TOPICS.map((title) => ({ title })) }))
-  const { topics } = await must<ComposeView>(school.owner.post(`${at}/publish`))
-  const work = await must<WorkView>(school.owner.post(`${at}/tasks`, { title: 'Talk', out: true, handsIn }))
-  return {
-    at,
-    task: work.tasks[0]!.code,
-    groups: Object.fromEntries(topics.map(({ title, groups }) => [title, groups[0]!.code])),
-  }
-}
+const { school, client, code, freshSheet } = historiesOf(STUDENTS, TOPICS)
 
 type Command =
   | { kind: 'seat'; student: number; to: Topic | null }
@@ -117,7 +78,7 @@ it(
         fc.boolean(),
         fc.array(command, { minLength: 4, maxLength: 16 }),
         async (handsIn, commands) => {
-          const { at, task, groups } = await freshSheet(handsIn)
+          const { at, task, groups } = await freshSheet('Talks', { title: 'Talk', handsIn })
           const seats = new Map<number, Topic>()
           const model: Record<Topic, Group> = {
             Tempeh: { handedIn: null, there: null, byHand: false, points: null, version: 0, marks: 0 },
@@ -133,11 +94,11 @@ it(
               const from = seats.get(step.student) ?? null
               if (from === step.to) continue
               const change = {
-                person: codes[step.student],
+                person: code(step.student),
                 from: from && groups[from],
                 to: step.to && groups[step.to],
               }
-              await must(school.owner.post(`${at}/seatings`, { changes: [change], confirmed: true }))
+              await must(school().owner.post(`${at}/seatings`, { changes: [change], confirmed: true }))
               if (step.to === null) seats.delete(step.student)
               else seats.set(step.student, step.to)
             } else if (step.kind === 'hand-in' || step.kind === 'take-back') {
@@ -147,7 +108,7 @@ it(
               if (step.kind === 'take-back' && group.handedIn === null) continue
               const path = step.kind === 'hand-in' ? 'hand-ins' : 'take-back'
               const body = { group: groups[where], text: 'Ours', after: group.version }
-              const answer = await clients[step.student]!.post<Problem>(`${at}/tasks/${task}/${path}`, body)
+              const answer = await client(step.student).post<Problem>(`${at}/tasks/${task}/${path}`, body)
               if (!handsIn) {
                 expect(answer.body.code).toBe('no-hand-in')
                 continue
@@ -171,7 +132,7 @@ it(
                 points: step.points,
                 feedback: '',
               }
-              const answer = await school.owner.send<DeskView & Problem>(
+              const answer = await school().owner.send<DeskView & Problem>(
                 'PUT',
                 `${at}/tasks/${task}/marks`,
                 body,
@@ -191,10 +152,10 @@ it(
               const group = model[step.topic]
               const body = {
                 owner: groups[step.topic],
-                people: step.people.map((one) => codes[one]),
+                people: step.people.map((one) => code(one)),
                 reason: 'Was ill',
               }
-              const answer = await school.owner.send<Problem>('PUT', `${at}/tasks/${task}/there`, body)
+              const answer = await school().owner.send<Problem>('PUT', `${at}/tasks/${task}/there`, body)
               if (forWhom(step.topic).length === 0 && group.version === 0) expect(answer.status).toBe(422)
               else if (group.handedIn !== null) expect(answer.body.code).toBe('handed-in-meanwhile')
               else {
@@ -204,10 +165,10 @@ it(
               }
             }
           }
-          await school.owner.post(`${at}/tasks/${task}/release`, { owners: null, released: true })
+          await school().owner.post(`${at}/tasks/${task}/release`, { owners: null, released: true })
           const shown: Record<number, Record<string, number>> = {}
           for (const one of STUDENTS) {
-            const { tasks } = await must<OwnWork>(clients[one]!.get(`${at}/own-work`))
+            const { tasks } = await must<OwnWork>(client(one).get(`${at}/own-work`))
             shown[one] = Object.fromEntries(
               tasks.flatMap(({ group, work }) =>
                 group && work?.mark ? [[group.title, work.mark.points as number]] : [],

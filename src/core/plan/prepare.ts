@@ -1,3 +1,4 @@
+import { grouped } from '../grouped.ts'
 import { NO_LIMIT } from '../limit.ts'
 import { sortKeepings, type Unit } from './keepings.ts'
 import { elsewhere, poolOf, type Standing, standingsOf } from './standings.ts'
@@ -82,11 +83,11 @@ export function prepare(input: PlanInput, emptied: ReadonlySet<string> = new Set
   })
   const minded = new Set(input.keepings.flatMap(({ people }) => people))
   const poolNames = [...new Set(pools.values())]
-  const groupsIn = gather(input.groups, ({ section }) => poolOf(input, section))
+  const groupsIn = grouped(input.groups, ({ section }) => poolOf(input, section))
   const inUnit = new Set(keepings.units.flatMap(({ people }) => people))
   const seeking = [...standings.of].filter(([person, { pool }]) => pool !== null && !inUnit.has(person))
-  const plainIn = gather(seeking, ([, { pool }]) => pool ?? '')
-  const unitsIn = gather(keepings.units, ({ people }) => standings.of.get(people[0] ?? '')?.pool ?? '')
+  const plainIn = grouped(seeking, ([, { pool }]) => pool ?? '')
+  const unitsIn = grouped(keepings.units, ({ people }) => standings.of.get(people[0] ?? '')?.pool ?? '')
   const made = poolNames.map((name): Pool => {
     const own = groupsIn.get(name) ?? []
     const index = new Map(own.map(({ key }, i) => [key, i]))
@@ -173,15 +174,4 @@ function limitOf(
   if (closed) return fixed.length
   if (seats === NO_LIMIT) return Number.POSITIVE_INFINITY
   return Math.max(0, seats - blocked - (kept.get(key) ?? 0), fixed.length)
-}
-
-function gather<T>(list: readonly T[], nameOf: (item: T) => string): Map<string, T[]> {
-  const gathered = new Map<string, T[]>()
-  for (const item of list) {
-    const name = nameOf(item)
-    const own = gathered.get(name)
-    if (own) own.push(item)
-    else gathered.set(name, [item])
-  }
-  return gathered
 }

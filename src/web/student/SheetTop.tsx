@@ -3,12 +3,15 @@ import type { StudentSheet } from '../../contract/seats.ts'
 import type { SheetState } from '../../core/window.ts'
 import { useNow } from '../data/clock.ts'
 import { stateAt, stateWords } from '../data/state.ts'
+import { part } from '../kit/part.tsx'
 import { StateWord } from '../kit/StateWord.tsx'
 import { ZoneNote } from '../kit/ZoneNote.tsx'
+import { ConnectionNote } from './Connection.tsx'
 import { rulesWords } from './rulesWords.ts'
+import type { SheetSource } from './source.ts'
 
 /** What a sheet is and how long there is, by the server's clock. */
-export function SheetTop({ view }: { view: StudentSheet }) {
+function SheetTop({ view }: { view: StudentSheet }) {
   const now = useNow()
   return (
     <div className="flex flex-col gap-2">
@@ -52,6 +55,28 @@ export function SheetTop({ view }: { view: StudentSheet }) {
     </div>
   )
 }
+
+/** What a student's sheet begins with: what it is, how the connection stands, and a swap that waits for an answer. */
+export function SheetBeginning({ source: { view, live, swap } }: { source: SheetSource }) {
+  return (
+    <>
+      <SheetTop view={view} />
+      <ConnectionNote live={live} />
+      {view.swaps?.offer && (
+        <SwapOffer
+          key={view.swaps.offer.code}
+          view={view}
+          seat={view.swaps.seat}
+          offer={view.swaps.offer}
+          onAnswer={swap.answer}
+        />
+      )}
+    </>
+  )
+}
+
+// A swap is offered seldom; the sheet does not wait for it.
+const SwapOffer = part(async () => (await import('./wishes/SwapOffer.tsx')).SwapOffer)
 
 /** What the house rules mean for whoever takes a seat, and whom to ask. */
 export function RulesInWords({ view, state }: { view: StudentSheet; state: SheetState }) {

@@ -6,14 +6,14 @@ import { useSheetState } from '../data/state.ts'
 import { Markdown } from '../kit/Markdown.tsx'
 import { part } from '../kit/part.tsx'
 import { Choices } from './Choices.tsx'
-import { ConnectionNote, KeptNote } from './Connection.tsx'
+import { KeptNote } from './Connection.tsx'
 import { useOffers } from './choices.ts'
 import { LostRace } from './LostRace.tsx'
 import { OwnSeat } from './OwnSeat.tsx'
 import { Received } from './Received.tsx'
 import { RequestNote } from './RequestNote.tsx'
 import { SeatBar } from './SeatBar.tsx'
-import { RulesInWords, SheetTop } from './SheetTop.tsx'
+import { RulesInWords, SheetBeginning } from './SheetTop.tsx'
 import type { SheetSource } from './source.ts'
 import { TopicStub } from './TopicStub.tsx'
 import { useClaiming } from './useClaiming.ts'
@@ -22,7 +22,6 @@ import { useClaiming } from './useClaiming.ts'
 const Ask = part(async () => (await import('../kit/Ask.tsx')).Ask)
 const Which = part(async () => (await import('./Which.tsx')).Which)
 // Where seats were given by wishes before they are taken as they come.
-const SwapOffer = part(async () => (await import('./wishes/SwapOffer.tsx')).SwapOffer)
 const SwapSeat = part(async () => (await import('./wishes/SwapSeat.tsx')).SwapSeat)
 const Outcome = part(async () => (await import('./wishes/Outcome.tsx')).Outcome)
 const AskForChange = part(async () => (await import('./AskForChange.tsx')).AskForChange)
@@ -102,17 +101,7 @@ export function StudentSheetView({ source }: { source: SheetSource }) {
   return (
     <>
       <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4 pb-28">
-        <SheetTop view={view} />
-        <ConnectionNote live={source.live} />
-        {view.swaps?.offer && (
-          <SwapOffer
-            key={view.swaps.offer.code}
-            view={view}
-            seat={view.swaps.seat}
-            offer={view.swaps.offer}
-            onAnswer={source.swap.answer}
-          />
-        )}
+        <SheetBeginning source={source} />
         {state === 'open' && <Received view={view} titleOf={titleOf} invitations={invitations} />}
         {view.instructions && <Markdown text={view.instructions} />}
         <RulesInWords view={view} state={state} />

@@ -1,16 +1,14 @@
 import type { ReactNode } from 'react'
 import { useSheetState } from '../../data/state.ts'
 import { Markdown } from '../../kit/Markdown.tsx'
-import { ConnectionNote } from '../Connection.tsx'
 import { OwnSeat } from '../OwnSeat.tsx'
 import { RequestNote } from '../RequestNote.tsx'
 import { rankWords } from '../rulesWords.ts'
-import { RulesInWords, SheetTop } from '../SheetTop.tsx'
+import { RulesInWords, SheetBeginning } from '../SheetTop.tsx'
 import type { SheetSource } from '../source.ts'
 import { TopicStub } from '../TopicStub.tsx'
 import { Outcome } from './Outcome.tsx'
 import { Ranking } from './Ranking.tsx'
-import { SwapOffer } from './SwapOffer.tsx'
 import { SwapSeat } from './SwapSeat.tsx'
 
 /** A sheet on which topics are ranked and seats are given by wishes, as a student has it. */
@@ -25,17 +23,7 @@ export function WishedSheet({ source }: { source: SheetSource }) {
   const titleOf = (code: string) => groups.find((group) => group.code === code)?.title ?? 'a group'
   return (
     <div className="mx-auto flex w-full max-w-2xl flex-1 flex-col gap-3 px-4 pt-4">
-      <SheetTop view={view} />
-      <ConnectionNote live={source.live} />
-      {view.swaps?.offer && (
-        <SwapOffer
-          key={view.swaps.offer.code}
-          view={view}
-          seat={view.swaps.seat}
-          offer={view.swaps.offer}
-          onAnswer={source.swap.answer}
-        />
-      )}
+      <SheetBeginning source={source} />
       {view.instructions && <Markdown text={view.instructions} />}
       {state === 'open' && <p className="text-soft">{rankWords(view.rules)}</p>}
       <details>
