@@ -1,8 +1,9 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { LedgerView } from '../../src/contract/ledger.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { OwnSwaps, SwapsView } from '../../src/contract/swaps.ts'
-import { DAY } from '../../src/core/instant.ts'
+import { DAY, HOUR } from '../../src/core/instant.ts'
 import { createOutboxMailer } from '../../src/server/mail/mailer.ts'
 import { createSwapDuty } from '../../src/server/swaps/due.ts'
 import { type Client, must, studentEmail, unitWith } from './harness.ts'
@@ -139,6 +140,19 @@ describe('swaps', () => {
 
   it.each([
     ['the rule is taken back', () => labs().rule({ swaps: 'no' })],
+    ['the instructor makes the groups', () => labs().rule({ road: 'made' })],
+    [
+      'the plan is undone',
+      async () => {
+        const { plans } = await settle()
+        await must(labs().school.owner.post(`${labs().at}/plans/${plans[0]?.code}/undo`, {}))
+      },
+    ],
+    [
+      'the course is archived',
+      () =>
+        must(labs().school.owner.post(`/api/courses/${labs().school.course}/archive`, { archived: true })),
+    ],
     ['wishes are asked for again', () => labs().rule({ closesAt: '2026-06-20T17:00' })],
     [
       'the sheet is archived',
@@ -174,7 +188,10 @@ describe('swaps', () => {
     const sheet = stores.sheets.byCode(labs().school.sheet)!
     expect(stores.swaps.openOn(sheet.id)).toEqual([])
     expect(stores.swaps.ofSheet(sheet.id)).toMatchObject([{ ending: 'fallen' }])
-    expect(await seatOf(labs().tue(0))).toBe(group('Tempeh'))
+    const swapped = stores.ledger
+      .since(sheet.id, 0)
+      .filter(({ detail }) => JSON.parse(detail).because === 'swap')
+    expect(swapped).toEqual([])
   })
 
   it('fall within moments where a seat is taken as it comes', async () => {
@@ -256,5 +273,69 @@ describe('swaps', () => {
     // Somebody who is not in it learns nothing of it.
     expect((await answer(labs().tue(2), true, code)).status).toBe(404)
     expect((await labs().tue(0).post<Problem>(`${swaps()}/${code}/answer`, {})).status).toBe(422)
+  })
+
+  it('over random histories: nobody is in two at once, comes to what they did not want, or past a limit', async () => {
+    const { seat } = await seated(['Tempeh', 'Miso', 'Kefir', 'Tempeh', 'Miso'])
+    afterClose()
+    await seat()
+    const titles = ['Tempeh', 'Miso', 'Kefir']
+    const { stores, clock } = labs().harness
+    const sheet = stores.sheets.byCode(labs().school.sheet)!
+    const { basis } = await settle()
+    const people = [0, 1, 2, 3, 4].map(
+      (n) => basis.people.find(({ name }) => name === `Student ${n} Tue lab`)!.key,
+    )
+    const student = fc.nat(4)
+    const step = fc.oneof(
+      {
+        weight: 4,
+        arbitrary: fc.record({
+          do: fc.constant('rather' as const),
+          student,
+          list: fc.shuffledSubarray(titles),
+        }),
+      },
+      { weight: 4, arbitrary: fc.record({ do: fc.constant('answer' as const), student, yes: fc.boolean() }) },
+      {
+        weight: 1,
+        arbitrary: fc.record({ do: fc.constant('seat' as const), student, to: fc.constantFrom(...titles) }),
+      },
+      {
+        weight: 1,
+        arbitrary: fc.record({ do: fc.constant('wait' as const), hours: fc.integer({ min: 1, max: 60 }) }),
+      },
+    )
+    await fc.assert(
+      // Each goes on from where the one before ended.
+      fc.asyncProperty(fc.array(step, { minLength: 20, maxLength: 20 }), async (steps) => {
+        for (const one of steps) {
+          if (one.do === 'wait') clock.advance(one.hours * HOUR)
+          else {
+            const client = labs().tue(one.student)
+            const before = await mine(client)
+            if (one.do === 'rather') await must(rather(client, ...one.list))
+            else if (one.do === 'answer' && before.offer && before.offer.until > clock.now())
+              await must(answer(client, one.yes))
+            else if (one.do === 'seat' && before.seat !== group(one.to)) {
+              const changes = [{ person: people[one.student], from: before.seat, to: group(one.to) }]
+              await labs().school.owner.post(`${labs().at}/seatings`, { changes, confirmed: true })
+            }
+          }
+          const open = stores.swaps.openOn(sheet.id).flatMap(({ id }) => stores.swaps.parts(id))
+          expect(new Set(open.map(({ enrolment_id }) => enrolment_id)).size).toBe(open.length)
+          for (const part of open)
+            expect(stores.seats.heldBy(sheet.id, part.enrolment_id).map(({ group_id }) => group_id)).toEqual([
+              part.from_group_id,
+            ])
+          // Nobody sits past a limit who was not put there by hand.
+          for (const { id, seats } of stores.sheets.groups(sheet.id)) {
+            const there = stores.seats.ofGroup(id)
+            expect(there.filter(({ extra }) => extra === 0).length).toBeLessThanOrEqual(seats)
+          }
+        }
+      }),
+      { numRuns: Number(process.env.SWAP_RUNS ?? 6), endOnFailure: true },
+    )
   })
 })

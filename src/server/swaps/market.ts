@@ -15,7 +15,7 @@ type Ranks = readonly (readonly number[])[]
 
 /** Whether seats of a sheet can be swapped now: they were given by wishes, and nobody ranks any more. */
 export function swapsGo(sheet: Sheet, now: Instant, stores: Stores): boolean {
-  if (sheet.swaps !== 'offered' || sheet.deleted_at !== null) return false
+  if (sheet.swaps !== 'offered' || sheet.road === 'made' || sheet.deleted_at !== null) return false
   const state = sheetState(windowOf(sheet), now)
   const over = state === 'closed' || (state === 'open' && sheet.road === 'chosen')
   return over && !stores.courses.byId(sheet.course_id)?.archived_at && isSettled(sheet, stores)
