@@ -25,8 +25,8 @@ export const AIMS: readonly { aim: WishAim; label: string; notice: string; short
     aim: 'in-turn',
     label: 'in turn by lot',
     notice:
-      'Each takes the best that is left, in the order of the lot. Nobody gains by ranking otherwise than they mean.',
-    short: 'each takes the best left; nobody gains by ranking untruly',
+      'Each takes the best that is left, in the order of the lot. With one seat each, and where no floor or rule for people is in the way, nobody gains by ranking otherwise than they mean.',
+    short: 'each takes the best that is left, in the order of the lot',
   },
 ]
 

@@ -1,27 +1,25 @@
 import type { Logger } from 'pino'
 import type { PlanContent } from '../../contract/plans.ts'
-import { leftWords } from '../../contract/planWords.ts'
 import { rankWords } from '../../contract/wishWords.ts'
-import { DAY, type Instant, MINUTE, msOf } from '../../core/instant.ts'
-import { seatsLeft } from '../../core/limit.ts'
+import { type Instant, MINUTE, msOf } from '../../core/instant.ts'
 import type { Plan, PlanInput } from '../../core/plan/types.ts'
 import { sheetState } from '../../core/window.ts'
 import { USUAL_ORDER } from '../../core/wishes/rules.ts'
 import type { Course } from '../courses/store.ts'
-import { ProblemError } from '../http/problem.ts'
-import { closedMail, lateSeatedMail, ruleTroubleMail } from '../mail/letters.ts'
+import { ruleTroubleMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
-import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
 import { applyPlan } from './apply.ts'
 import { basisOf } from './basis.ts'
+import { instructorsOf, tellInstructors, whoIsLeft, whyOf } from './closingWords.ts'
+import { LATE, lateOn } from './late.ts'
 import { withRoomFor } from './lateRoom.ts'
 import { tellSeated } from './mail.ts'
 import type { Planner } from './planner.ts'
-import type { KeptPlanRow, TroubleRow } from './store.ts'
+import type { TroubleRow } from './store.ts'
 
 /** What of the planner the rules for the close ask for. */
 export type ClosingPlanner = Pick<Planner, 'plan' | 'close'>
@@ -221,98 +219,8 @@ const byWishes = ({ road }: Sheet) => road === 'wished'
 const closeCode = ({ code }: Sheet, closesAt: Instant, round: number) =>
   `close-${code}-${closesAt.replace(/\D/g, '')}${round === 1 ? '' : `-${round}`}`
 
-/** How the codes of plans begin that follow from the rule for late enrolments. */
-const LATE = 'late-'
-
-/** Tells instructors once a day whom the rule for late enrolments seated since, and where. */
-export function tellOfLate(unit: UnitOfWork, stores: Stores, mailer: Mailer, now: Instant): void {
-  const { plans, sheets, ledger, courses, roster } = stores
-  const sheetsOfRule = [...sheets.closedWithRules(now), ...sheets.openToLate(now)]
-  for (const sheet of sheetsOfRule.filter(({ late }) => late === 'seat')) {
-    const told = plans.lateTold(sheet.id)
-    const newest = ledger.newest(sheet.id)
-    if (newest <= (told?.position ?? 0)) continue
-    if (told?.told_at && msOf(now) - msOf(told.told_at) < DAY) continue
-    const course = courses.byId(sheet.course_id)
-    const titles = new Map(sheets.topics(sheet.id).map(({ id, title }) => [id, title]))
-    const seated = ledger
-      .since(sheet.id, told?.position ?? 0)
-      .flatMap(({ kind, detail, enrolment_id, to_group_id }) => {
-        const plan = (JSON.parse(detail) as { plan?: unknown }).plan
-        if (kind !== 'seat-taken' || typeof plan !== 'string' || !plan.startsWith(LATE)) return []
-        const group = sheets.groupById(to_group_id ?? 0)
-        return [`${roster.enrolment(enrolment_id ?? 0)?.name}: ${titles.get(group?.topic_id ?? 0)}`]
-      })
-    const words = 'instructors could not be told whom the rule for late enrolments seated'
-    unit.apart(
-      sheet,
-      now,
-      () => {
-        plans.setLateTold(sheet.id, newest, seated.length > 0 ? now : (told?.told_at ?? null))
-        if (!course || seated.length === 0) return
-        for (const email of instructorsOf(course, stores))
-          mailer.send(lateSeatedMail(email, { course: course.course_code, sheet: sheet.title, seated }))
-      },
-      words,
-    )
-  }
-}
-
-/** Why a rule failed, in a sentence for instructors. */
-function whyOf(error: unknown): string {
-  if (error instanceof ProblemError) {
-    const concerns = error.more.concerns ?? []
-    return [error.detail, ...concerns.slice(0, 3).map(({ words }) => words)].join(' ')
-  }
-  return error instanceof Error ? error.message : String(error)
-}
-
-function whoIsLeft({ left }: PlanContent, sheet: Sheet, stores: Stores): string {
-  const { audience, sheets, seats, tasks } = stores
-  const names = new Map(audience.students(sheet).map(({ code, name }) => [code, name]))
-  // A free seat that Run shows and nobody is put into is explained.
-  const bound = tasks.bound(sheet.id)
-  const free = sheets
-    .groups(sheet.id)
-    .filter(
-      ({ id, seats: limit }) =>
-        bound.has(id) && seatsLeft(limit, seats.takenIn(id), sheets.heldIn(id).length) > 0,
-    ).length
-  const noRoom = left.some(({ reason }) => reason.code === 'no-room')
-  const handedIn =
-    noRoom && free > 0
-      ? [
-          `${free === 1 ? 'One group with a free seat has' : `${free} groups with free seats have`} handed in, so no rule puts anybody there; seat them by hand on Run, or add a group.`,
-        ]
-      : []
-  const said = left.slice(0, 5).map(({ person, reason }) => `${names.get(person)}: ${leftWords(reason)}.`)
-  const more = left.length > 5 ? [`And ${left.length - 5} more.`] : []
-  return [...said, ...more, ...handedIn].join(' ')
-}
-
-function instructorsOf(course: Course, { roster }: Stores): string[] {
-  return roster
-    .everybody(course.id)
-    .flatMap(({ email, role, status }) => (role === 'instructor' && status === 'active' ? [email] : []))
-}
-
 /** Which turn of a sheet its rules are carried out for: its close, or its opening where it never closes. */
 const turnOf = ({ closes_at, opens_at }: Sheet): Instant | null => closes_at ?? opens_at
-
-/**
- * Active students without a seat who came onto the roster, or came back, after the close, by code; after the opening
- * where the rule says so. While the sheet is open, whoever had a seat and gave it up chooses for themselves.
- */
-function lateOn(sheet: Sheet, { audience, seats, ledger }: Stores): string[] {
-  const since = sheet.late_from === 'opening' ? sheet.opens_at : sheet.closes_at
-  if (since === null) return []
-  const late = audience.students(sheet).filter(({ here_since }) => here_since > since)
-  if (late.length === 0) return []
-  const seated = new Set(seats.ofSheet(sheet.id).map(({ enrolment_id }) => enrolment_id))
-  const chooses = ({ id, here_since }: Enrolment) =>
-    (sheet.closes_at === null || here_since < sheet.closes_at) && ledger.everSeated(sheet.id, id)
-  return late.filter((one) => !seated.has(one.id) && !chooses(one)).map(({ code }) => code)
-}
 
 /** What a house rule plans from: for all who are left, or for some of them. */
 function inputOf(
@@ -342,24 +250,4 @@ function contentOf(sheet: Sheet, plan: Plan): PlanContent {
     : { wishes: null }
   const settings = { ...BY_RULE, ...how, lotNumber: sheet.lot_number, made: null }
   return { settings, moves, left, conflicts, dissolved, before, after, gap, evenChances, mix, wishes }
-}
-
-function tellInstructors(
-  sheet: Sheet,
-  course: Course,
-  { moves, after, gap }: PlanContent,
-  before: readonly (KeptPlanRow | undefined)[],
-  stores: Stores,
-  mailer: Mailer,
-): void {
-  const earlier = before.flatMap((row) => (row ? [JSON.parse(row.content) as PlanContent] : []))
-  const closing = {
-    course: course.course_code,
-    sheet: sheet.title,
-    moves: [moves, ...earlier.map((one) => one.moves)].reduce((sum, { length }) => sum + length, 0),
-    applied: sheet.at_close === 'seat',
-    left: (earlier[0]?.after ?? after).left,
-    better: [gap, ...earlier.map((one) => one.gap)].some((one) => one !== null),
-  }
-  for (const email of instructorsOf(course, stores)) mailer.send(closedMail(email, closing))
 }
