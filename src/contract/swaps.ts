@@ -1,6 +1,6 @@
-import { array, boolean, number, object, string } from 'yup'
-import { MOST_WISHES } from '../core/rules.ts'
+import { boolean, number, object } from 'yup'
 import { plainRoute, route } from './route.ts'
+import { ranksField } from './wishes.ts'
 
 /** How a swap that was offered ended: it was made, somebody declined or did not answer, or it cannot be any more. */
 export type SwapEnding = 'made' | 'declined' | 'lapsed' | 'fallen'
@@ -50,18 +50,8 @@ export interface SwapsView {
   }[]
 }
 
-const topic = string().required('A topic is named by its code.').max(64)
-
 export const swapWishBody = object({
-  /** Topics by rank; equal wishes stand together. */
-  ranks: array(
-    array(topic)
-      .required()
-      .min(1, 'A rank has a topic at least.')
-      .max(MOST_WISHES, `${MOST_WISHES} topics are the most.`),
-  )
-    .required('Say what you would rather have; an empty list is nothing.')
-    .max(MOST_WISHES, `${MOST_WISHES} ranks are the most.`),
+  ranks: ranksField('Say what you would rather have; an empty list is nothing.'),
   /** The version that this changes; 0 for the first. */
   over: number().integer().min(0).required('Say which version this changes.'),
 })

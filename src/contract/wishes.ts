@@ -115,16 +115,22 @@ export interface WishesView {
 
 const topic = string().required('A topic is named by its code.').max(64)
 
-export const wishesBody = object({
-  /** Topics by rank; equal wishes stand together. */
-  ranks: array(
+/**
+ * Topics by rank; equal wishes stand together.
+ * @param missing what is said where there are none
+ */
+export const ranksField = (missing: string) =>
+  array(
     array(topic)
       .required()
       .min(1, 'A rank has a topic at least.')
       .max(MOST_WISHES, `${MOST_WISHES} topics are the most.`),
   )
-    .required('Say what is ranked; an empty list is none.')
-    .max(MOST_WISHES, `${MOST_WISHES} ranks are the most.`),
+    .required(missing)
+    .max(MOST_WISHES, `${MOST_WISHES} ranks are the most.`)
+
+export const wishesBody = object({
+  ranks: ranksField('Say what is ranked; an empty list is none.'),
   cannot: array(
     object({
       topic,

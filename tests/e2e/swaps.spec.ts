@@ -93,8 +93,10 @@ test('two swap seats that were given by wishes, from what they would rather have
   })
   await test.step('accepted by both, each sits where the other did', async () => {
     await offerTo(b, one.title).getByRole('button', { name: 'Accept' }).tap()
-    await offerTo(a, other.title).getByRole('button', { name: 'Accept' }).tap()
+    // By keyboard: the offer goes, and the focus with it to where it is said how it ended.
+    await offerTo(a, other.title).getByRole('button', { name: 'Accept' }).press('Enter')
     await expect(a.getByText(`You sit at ${other.title} now.`)).toBeVisible()
+    await expect(a.getByRole('heading', { name: 'Swap your seat' })).toBeFocused()
     await expect(b.getByText(`A swap brought you to ${one.title}.`)).toBeVisible()
     await expect(b.getByRole('heading', { name: one.title })).toBeVisible()
     await expect(card).toContainText('1 was made')

@@ -35,7 +35,7 @@ export function Figures({ content, groupTitles }: { content: PlanContent; groupT
       : []),
   ]
   return (
-    <dl className="flex flex-wrap gap-x-8 gap-y-2">
+    <dl className="flex flex-wrap items-start gap-x-8 gap-y-2">
       {figures.map(({ value, label, hot }) => (
         <div key={label} className="flex flex-col-reverse">
           <dt className="max-w-44 text-sm text-soft">{label}</dt>

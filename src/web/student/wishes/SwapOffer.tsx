@@ -4,8 +4,12 @@ import type { OwnSwaps } from '../../../contract/swaps.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { Fault } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
+import { keepFocus } from '../../kit/focus.ts'
 import { toast } from '../../kit/toast.ts'
 import type { SheetSource } from '../source.ts'
+
+/** The heading below which it is said how a swap ended. */
+export const SWAP_SEAT = 'swap-seat'
 
 /** A swap that waits for answers. */
 export function SwapOffer({
@@ -27,6 +31,8 @@ export function SwapOffer({
     setBusy(yes ? 'yes' : 'no')
     const answer = await onAnswer(code, yes)
     setBusy(null)
+    // What was pressed is gone, and mostly the offer with it.
+    keepFocus(`#${SWAP_SEAT}`)
     if (answer instanceof Fault) toast.error(answer.message, { duration: 8_000 })
     else if (!yes) toast.success('You declined the swap.')
     else if (answer.last?.ending === 'made') toast.success(`You sit at ${to} now.`)

@@ -1,4 +1,4 @@
-import { useId, useState } from 'react'
+import { useState } from 'react'
 import type { StudentSheet } from '../../../contract/seats.ts'
 import type { OwnSwaps } from '../../../contract/swaps.ts'
 import type { OwnWishes } from '../../../contract/wishes.ts'
@@ -10,6 +10,7 @@ import { OrderList } from './OrderList.tsx'
 import { OtherOrder } from './OtherOrder.tsx'
 import { Others } from './Others.tsx'
 import { added, inRow, rankIn, takenOut } from './order.ts'
+import { SWAP_SEAT } from './SwapOffer.tsx'
 import { useSwapWish } from './useOrder.ts'
 
 /** Swapping a seat that was given by wishes: what its student would rather have. */
@@ -26,7 +27,6 @@ export function SwapSeat({
 }) {
   const writing = useSwapWish(view, swaps, { save: source.swap.save, refetch: source.wish.refetch })
   const [said, setSaid] = useState('')
-  const heading = useId()
   const groupOf = (code: string) => view.groups.find((group) => group.code === code)
   const seat = groupOf(swaps.seat)?.title ?? 'your seat'
   const topics = new Map(wishes.topics.map((topic) => [topic.code, topic]))
@@ -40,8 +40,8 @@ export function SwapSeat({
   }
   const zone = view.course.zone
   return (
-    <section aria-labelledby={heading} className="flex flex-col gap-2 border-t tear pt-3">
-      <h2 id={heading} className="text-lg">
+    <section aria-labelledby={SWAP_SEAT} className="flex flex-col gap-2 border-t tear pt-3">
+      <h2 id={SWAP_SEAT} className="text-lg">
         Swap your seat
       </h2>
       {!swaps.offer && swaps.last && (
