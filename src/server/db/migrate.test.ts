@@ -120,6 +120,7 @@ const LANDED = {
   '0014-calendar.sql': '300202fc27aa4934c6bac5198c2469856bc73d3deb48f30dfe8334922a9a8f65',
   '0015-programs.sql': 'ffb7b5ddc8798e787164b36eb5c66a363f4849515cacfee22c9e6bf5efc7594d',
   '0016-wishes.sql': '895db448af4d62d6a640fd38ed3f1cb92acca07949e06ca05c5cb13b709d36c4',
+  '0017-swaps.sql': '32878c81789ff0f41a51021901780c7074a9e0ed30d375d96b84c02b99907036',
 }
 
 it('every landed migration is as it landed', () => {
