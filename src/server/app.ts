@@ -30,8 +30,9 @@ import { reachGroup } from './groups/reach.ts'
 import { bindGroups } from './groups/routes.ts'
 import { health } from './health.ts'
 import { fixedHeaders } from './http/fixedHeaders.ts'
+import { inOrder } from './http/inOrder.ts'
 import { logRequests } from './http/log.ts'
-import { answerProblems, notFound, ProblemError } from './http/problem.ts'
+import { answerProblems, createRefuse, notFound, ProblemError } from './http/problem.ts'
 import { noticeProxies } from './http/proxies.ts'
 import { sameOrigin } from './http/sameOrigin.ts'
 import { createServe, type Serve } from './http/serve.ts'
@@ -138,33 +139,45 @@ export function createApp(parts: AppParts): App {
   app.disable('x-powered-by')
   // Nothing of the API is kept by browsers, so there is nothing to compare.
   app.set('etag', false)
-  app.use(logRequests(log))
+  const api = Router()
+  const build = parts.web === null ? null : buildIn(parts.web)
+  const compress = compressed()
   app.get('/healthz', health(db, mailer, clock))
-  app.use(noticeProxies(config.proxies, log))
-
+  // What hundreds press at once passes as few layers as there can be: each is looked for and entered anew for every request.
+  app.use(
+    inOrder([
+      ...logRequests(log),
+      noticeProxies(config.proxies, log),
+      (req, res, next) => (API.test(req.path) ? compress(req, res, () => api(req, res, next)) : next()),
+    ]),
+  )
   if (rehearsals)
     app.use('/rehearsal/:code', cookieParser(), (req, res, next) =>
       API.test(req.path) ? rehearsals.pass(sessions.personOf)(req, res, next) : next(),
     )
-  app.use(compressed())
-  const api = Router()
-  const build = parts.web === null ? null : buildIn(parts.web)
-  api.use('/api', fixedHeaders(helmet(apiHeaders(parts))), (_req, res, next) => {
-    res.setHeader('Cache-Control', 'no-store')
-    if (build !== null) res.setHeader(BUILD_HEADER, build)
-    next()
-  })
-  api.use(sameOrigin(config.origin))
+  app.use(compress)
+  api.use(
+    inOrder([
+      fixedHeaders(helmet(apiHeaders(parts))),
+      (_req, res, next) => {
+        res.setHeader('Cache-Control', 'no-store')
+        if (build !== null) res.setHeader(BUILD_HEADER, build)
+        next()
+      },
+      sameOrigin(config.origin),
+      cookieParser(),
+    ]),
+  )
+  const programs = createPrograms(stores.programs, clock)
+  const refuse = createRefuse(log)
+  const serve = createServe(api, { ...stores, sessions, programs, clock, mayAddCourses, refuse })
+  // What hundreds press at once comes first: routes are tried in this order.
+  bindSeats(serve, stores, claims, visits)
+  bindLive(serve, hub, sessions)
   api.use(
     '/api/access',
     rateLimit({ windowMs: 10 * MINUTE, limit: SIGN_INS, legacyHeaders: false, handler: tooMany }),
   )
-  api.use(cookieParser())
-  const programs = createPrograms(stores.programs, clock)
-  const serve = createServe(api, { ...stores, sessions, programs, clock, mayAddCourses })
-  // What hundreds press at once comes first: routes are tried in this order.
-  const reasoner = createPlanner()
-  bindSeats(serve, stores, claims, visits)
   serve(about, ({ now }) => ({ demo: parts.demo !== undefined, now }))
   bindAccess(serve, {
     stores,
@@ -202,11 +215,11 @@ export function createApp(parts: AppParts): App {
   if (rehearsals) bindRehearsal(serve, stores, rehearsals)
   bindSeatings(serve, stores, unit, mailer, addressOf)
   bindPlans(serve, stores, unit, mailer, addressOf)
+  const reasoner = createPlanner()
   bindWishes(serve, stores, unit, reasoner)
   bindSwaps(serve, { stores, mailer, origin: config.origin }, unit)
   bindLedger(serve, stores, unit)
   bindNudges(serve, stores, unit, mailer, addressOf)
-  bindLive(serve, hub, sessions)
   parts.demo?.(serve, sessions)
   api.get('/api/problems/:code', ({ params: { code } }, res) => {
     if (!Object.hasOwn(PROBLEMS, code)) throw notFound()
@@ -215,7 +228,6 @@ export function createApp(parts: AppParts): App {
   api.use('/api', () => {
     throw notFound()
   })
-  app.use((req, res, next) => (API.test(req.path) ? api(req, res, next) : next()))
   const pageHeaders = (ancestors: string) =>
     fixedHeaders(
       helmet({
@@ -227,7 +239,7 @@ export function createApp(parts: AppParts): App {
   const [alone, framed] = [pageHeaders("'none'"), pageHeaders("'self'")]
   app.use((req, res, next) => (req.path.startsWith('/rehearsal/') ? framed : alone)(req, res, next))
   if (parts.web !== null) serveWeb(app, parts.web)
-  app.use(answerProblems(log))
+  app.use(answerProblems(refuse))
   return { express: app, hub, unit, claims, visits, reasoner }
 }
 

@@ -7,12 +7,12 @@ const CALENDAR = calendar.path.split(':')[0] ?? calendar.path
 
 /**
  * Logs at level `debug` what was asked: method, path and status; never cookies, bodies, addresses of people, or the
- * private address of a calendar. Faults
- * of ours are logged where they are answered, at every level.
+ * private address of a calendar; nothing at other levels. Faults of ours are logged where they are answered, at every
+ * level.
  */
-export function logRequests(log: Logger): RequestHandler {
-  if (!log.isLevelEnabled('debug')) return (_req, _res, next) => next()
-  return (req, res, next) => {
+export function logRequests(log: Logger): RequestHandler[] {
+  if (!log.isLevelEnabled('debug')) return []
+  const noted: RequestHandler = (req, res, next) => {
     const from = performance.now()
     res.once('finish', () => {
       const ms = Math.round(performance.now() - from)
@@ -23,6 +23,7 @@ export function logRequests(log: Logger): RequestHandler {
     })
     next()
   }
+  return [noted]
 }
 
 /** A path whose private part is left out: whoever reads logs follows nobody's calendar. */

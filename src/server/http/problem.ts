@@ -1,4 +1,4 @@
-import type { ErrorRequestHandler } from 'express'
+import type { ErrorRequestHandler, Response } from 'express'
 import type { Logger } from 'pino'
 import { ValidationError } from 'yup'
 import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts'
@@ -106,11 +106,13 @@ export function asProblem(error: unknown): ProblemError {
   )
 }
 
-/** Answers every error as problem details, and logs those that are ours. */
-export function answerProblems(log: Logger): ErrorRequestHandler {
+/** Answers an error as problem details. */
+export type Refuse = (error: unknown, res: Response) => void
+
+/** Makes the one way in which errors are answered; those that are ours are logged. */
+export function createRefuse(log: Logger): Refuse {
   const calm = createCalm(log)
-  return (error, _req, res, next) => {
-    if (res.headersSent) return next(error)
+  return (error, res) => {
     const refusal = asProblem(error)
     const problem = problemOf(refusal)
     if (problem.status >= 500) calm(error, problem.title)
@@ -118,4 +120,9 @@ export function answerProblems(log: Logger): ErrorRequestHandler {
     if (retryAfter !== null) res.setHeader('Retry-After', String(retryAfter))
     res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
   }
+}
+
+/** Answers what was thrown outside of any route: before one was found, or because there is none. */
+export function answerProblems(refuse: Refuse): ErrorRequestHandler {
+  return (error, _req, res, next) => (res.headersSent ? next(error) : refuse(error, res))
 }

@@ -9,14 +9,15 @@ import type { Logger } from 'pino'
 export function noticeProxies(proxies: number, log: Logger): RequestHandler {
   let noticed = false
   return (req, _res, next) => {
+    if (noticed) return next()
     const hops = (req.get('x-forwarded-for') ?? '').split(',').filter((hop) => hop.trim() !== '').length
-    if (!noticed && hops < proxies) {
+    if (hops < proxies) {
       noticed = true
       log.warn(
         { proxies, hops },
         'HAPLON_PROXIES says more proxies than a request came through: whoever reaches the server directly can name any address as their own. Let nobody reach it but the proxy, or lower the number.',
       )
-    } else if (!noticed && proxies === 0 && hops > 0) {
+    } else if (proxies === 0 && hops > 0) {
       noticed = true
       log.warn(
         { hops },

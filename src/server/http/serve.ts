@@ -11,7 +11,7 @@ import type { Audience } from '../sheets/audience.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import { boundsOf, checkBytes, checkLengths, checkShape } from './bounds.ts'
 import { checkInTurns } from './inTurns.ts'
-import { notFound, ProblemError } from './problem.ts'
+import { notFound, ProblemError, type Refuse } from './problem.ts'
 
 /** What a handler is given: what the path and the session stand for, loaded and checked. */
 export type Context<Path extends string, Who extends Access, Body> = {
@@ -38,6 +38,7 @@ export interface ServeTools {
   audience: Audience
   clock: Clock
   mayAddCourses: (email: string) => boolean
+  refuse: Refuse
 }
 
 export type Serve = ReturnType<typeof createServe>
@@ -58,7 +59,7 @@ export function createServe(router: Router, tools: ServeTools) {
     const check = schema && checkInTurns(schema)
     const parse =
       schema && express.json({ limit: route.bytes, verify: (_req, _res, bytes) => checkBytes(bytes) })
-    router[method](route.path, async (req, res) => {
+    const answered = async (req: Request, res: Response): Promise<void> => {
       const now = tools.clock()
       const allowed = admit(route.who, req, now, tools)
       if (route.method !== 'GET' && !route.whileArchived) refuseArchived(allowed)
@@ -75,6 +76,15 @@ export function createServe(router: Router, tools: ServeTools) {
       >
       const answer = await handler(context)
       if (answer !== undefined && !res.headersSent) res.json(answer)
+    }
+    router[method](route.path, async (req, res) => {
+      try {
+        await answered(req, res)
+      } catch (error) {
+        // What is handed on instead is held against every route that comes after, which costs more than the refusal.
+        if (res.headersSent) throw error
+        tools.refuse(error, res)
+      }
     })
   }
 }
