@@ -1,4 +1,4 @@
-import { randomBytes, randomInt } from 'node:crypto'
+import { hash, randomBytes, randomInt } from 'node:crypto'
 
 const PLAIN = '23456789abcdefghjkmnpqrstvwxyz'
 
@@ -15,4 +15,9 @@ export function newLinkCode(): string {
 /** A new lot number, 0 to 99,999: short enough to be read out. */
 export function newLotNumber(): number {
   return randomInt(100_000)
+}
+
+/** What is kept of a token instead of it: whoever reads the database can show none (SHA-256; tokens are long and random). */
+export function hashOf(token: string): string {
+  return hash('sha256', token)
 }

@@ -1,7 +1,8 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { isIPv6 } from 'node:net'
 import type { CookieOptions, Request, Response } from 'express'
 import { DAY } from '../../core/instant.ts'
+import { hashOf } from '../codes.ts'
 
 /** Days for which a browser is known by the cookie that it got when it first asked. */
 const DAYS = 90
@@ -56,8 +57,4 @@ function networkOf(ip: string): string {
   const end = tail === undefined ? [] : tail.split(':').filter(Boolean)
   const gap = Array.from({ length: Math.max(0, 8 - start.length - end.length) }, () => '0')
   return `${[...start, ...gap, ...end].slice(0, 4).join(':')}::/64`
-}
-
-function hashOf(token: string): string {
-  return createHash('sha256').update(token).digest('hex')
 }

@@ -1,8 +1,8 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import type { CookieOptions, Request, Response } from 'express'
-import { DAY, HOUR, msOf, shift } from '../../core/instant.ts'
+import { DAY, HOUR, type Instant, msOf } from '../../core/instant.ts'
 import type { Clock } from '../clock.ts'
-import { newCode } from '../codes.ts'
+import { hashOf, newCode } from '../codes.ts'
 import type { Person, RosterStore } from '../roster/store.ts'
 import type { Askers } from './asker.ts'
 import { deviceWords } from './device.ts'
@@ -31,21 +31,19 @@ export function createSessions(
     return typeof token === 'string' && token !== '' ? token : null
   }
   /** The session that the request carries, if it is not over. */
-  const current = (req: Request): Session | null => {
+  const current = (req: Request, now = clock()): Session | null => {
     const token = tokenOf(req)
     const session = token === null ? undefined : access.session(hashOf(token))
-    const now = clock()
-    if (!session || session.last_seen_at < shift(now, -IDLE_DAYS * DAY)) return null
-    return session.created_at < shift(now, -SESSION_DAYS * DAY) ? null : session
+    if (!session || since(session.last_seen_at, now) > IDLE_DAYS * DAY) return null
+    return since(session.created_at, now) > SESSION_DAYS * DAY ? null : session
   }
   return {
     current,
     /** The person whose session the request carries, or null. Notes at most hourly that the session was used. */
-    personOf(req: Request): Person | null {
-      const session = current(req)
+    personOf(req: Request, now = clock()): Person | null {
+      const session = current(req, now)
       if (!session) return null
-      const now = clock()
-      if (msOf(now) - msOf(session.last_seen_at) > HOUR) access.seen(session.id, now)
+      if (since(session.last_seen_at, now) > HOUR) access.seen(session.id, now)
       return roster.personById(session.person_id) ?? null
     },
     /** The session that the request carries, by its hash; null without one. */
@@ -77,6 +75,7 @@ export function createSessions(
   }
 }
 
-function hashOf(token: string): string {
-  return createHash('sha256').update(token).digest('hex')
+/** Milliseconds from one instant to another. */
+function since(before: Instant, now: Instant): number {
+  return msOf(now) - msOf(before)
 }

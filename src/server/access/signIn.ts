@@ -2,6 +2,7 @@ import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto
 import type { Logger } from 'pino'
 import { DAY, type Instant, MINUTE, msOf, SECOND, shift } from '../../core/instant.ts'
 import type { Clock } from '../clock.ts'
+import { hashOf } from '../codes.ts'
 import type { Db } from '../db/open.ts'
 import { ProblemError } from '../http/problem.ts'
 import { guessedMail, signInMail } from '../mail/letters.ts'
@@ -92,7 +93,7 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
             asker: asker.browser,
             network: asker.network,
             code_hash: code === null ? null : hashCode(code),
-            link_hash: hashToken(token),
+            link_hash: hashOf(token),
           },
           now,
           endsAt,
@@ -141,7 +142,7 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
     },
     /** Whom a mail's link would let in, and whether it was asked for in this browser; null where it does not work. */
     lookAtLink(token: string, asker: Asker): { person: Person; here: boolean } | null {
-      const sent = access.codeByLink(hashToken(token))
+      const sent = access.codeByLink(hashOf(token))
       const person = live(sent, clock()) ? roster.personById(sent.person_id) : undefined
       if (!sent || !person || known(person.email) === null) return null
       // An older mail to the same browser never works again once a newer one was sent there.
@@ -152,15 +153,11 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
     redeemLink(token: string, asker: Asker): Person | null {
       const found = this.lookAtLink(token, asker)
       if (!found) return null
-      const sent = access.codeByLink(hashToken(token))
+      const sent = access.codeByLink(hashOf(token))
       if (sent) access.markUsed(sent.id, clock())
       return found.person
     },
   }
-}
-
-function hashToken(token: string): string {
-  return createHash('sha256').update(token).digest('hex')
 }
 
 function hashCode(code: string, salt = randomBytes(12).toString('base64url')): string {

@@ -3,6 +3,7 @@ import type { Logger } from 'pino'
 import { ValidationError } from 'yup'
 import { PROBLEMS, type Problem, type ProblemCode } from '../../contract/problems.ts'
 import { createCalm } from '../calm.ts'
+import { sendJson } from './json.ts'
 
 /** A "no" on its way to the answer. Thrown anywhere below a route, it becomes problem details. */
 export class ProblemError extends Error {
@@ -118,7 +119,8 @@ export function createRefuse(log: Logger): Refuse {
     if (problem.status >= 500) calm(error, problem.title)
     const { retryAfter = problem.status === 503 ? 2 : null } = refusal.more
     if (retryAfter !== null) res.setHeader('Retry-After', String(retryAfter))
-    res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
+    res.status(problem.status)
+    sendJson(res, problem, 'application/problem+json')
   }
 }
 

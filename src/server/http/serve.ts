@@ -11,6 +11,7 @@ import type { Audience } from '../sheets/audience.ts'
 import type { Sheet, SheetStore } from '../sheets/store.ts'
 import { boundsOf, checkBytes, checkLengths, checkShape } from './bounds.ts'
 import { checkInTurns } from './inTurns.ts'
+import { sendJson } from './json.ts'
 import { notFound, ProblemError, type Refuse } from './problem.ts'
 
 /** What a handler is given: what the path and the session stand for, loaded and checked. */
@@ -75,7 +76,7 @@ export function createServe(router: Router, tools: ServeTools) {
         Body
       >
       const answer = await handler(context)
-      if (answer !== undefined && !res.headersSent) res.json(answer)
+      if (answer !== undefined && !res.headersSent) sendJson(res, answer)
     }
     router[method](route.path, async (req, res) => {
       try {
@@ -122,7 +123,7 @@ function admit(who: Access, req: Request, now: Instant, tools: ServeTools): Admi
   if (who === 'anyone') return {}
   const program = tools.programs.of(req)
   if (program) return admitProgram(who, req, now, program, tools)
-  const person = tools.sessions.personOf(req)
+  const person = tools.sessions.personOf(req, now)
   if (!person) throw new ProblemError('not-signed-in', 'Sign in, then try again.')
   if (who === 'signed-in') return { person }
   if (who === 'course-adder') {

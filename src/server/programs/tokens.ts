@@ -1,7 +1,8 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import type { Request } from 'express'
 import { HOUR, msOf } from '../../core/instant.ts'
 import type { Clock } from '../clock.ts'
+import { hashOf } from '../codes.ts'
 import { ProblemError } from '../http/problem.ts'
 import type { ProgramStore, ProgramTokenRow } from './store.ts'
 
@@ -37,8 +38,4 @@ export function createPrograms(store: ProgramStore, clock: Clock) {
 export function newToken(): { token: string; hash: string } {
   const token = BEGINS + randomBytes(24).toString('base64url')
   return { token, hash: hashOf(token) }
-}
-
-function hashOf(token: string): string {
-  return createHash('sha256').update(token).digest('hex')
 }

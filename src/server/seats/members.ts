@@ -13,21 +13,24 @@ export interface Member extends Named {
 
 /** Those who sit in a group, in the order they sat down. */
 export function membersOf(groupId: number, { seats, roster }: Sources): Member[] {
-  return seats.ofGroup(groupId).flatMap(({ enrolment_id, taken_at }) => {
+  const members: Member[] = []
+  for (const { enrolment_id, taken_at } of seats.sitters(groupId)) {
     const person = roster.enrolment(enrolment_id)
-    if (!person) return []
+    if (!person) continue
     const { id, name, status, email } = person
-    return [{ id, name, status, email, taken_at }]
-  })
+    members.push({ id, name, status, email, taken_at })
+  }
+  return members
 }
 
 /** The enrolment of the member who answers for a group under the sheet's rule, or null. */
 export function convenerIn(sheet: Sheet, group: Group, sources: Sources): number | null {
-  return sheet.convener === 'none' ? null : convenerAmong(sheet, group, membersOf(group.id, sources))
+  return convenerAmong(sheet, group, membersOf(group.id, sources))
 }
 
 /** The same, where the members are known already. */
 export function convenerAmong(sheet: Sheet, group: Group, members: readonly Member[]): number | null {
+  if (sheet.convener === 'none') return null
   const active = members
     .filter(({ status }) => status === 'active')
     .map(({ id, taken_at }) => ({ key: id, takenAt: taken_at }))

@@ -8,7 +8,7 @@ import { heldFor } from './facts.ts'
 import { offeredTo } from './offered.ts'
 import type { SeatStore } from './store.ts'
 
-/** How many seats are free in each group of a sheet, as of a position of its ledger. */
+/** Groups of a sheet that are not full, with how many seats are free, as of a position of its ledger. */
 interface Known {
   rev: number
   groups: readonly { group: Group; left: number; keptFor: readonly (number | null)[] }[]
@@ -36,9 +36,10 @@ export function createRoomCount({
     if (before?.rev === rev) return before.groups
     const counts = seats.counts(sheetId)
     const kept = sheets.heldOnSheet(sheetId)
-    const groups = sheets.groups(sheetId).map((group) => {
-      const keptFor = heldFor(kept.filter(({ group_id }) => group_id === group.id))
-      return { group, left: seatsLeft(group.seats, counts.get(group.id) ?? 0), keptFor }
+    const groups = sheets.groups(sheetId).flatMap((group) => {
+      const left = seatsLeft(group.seats, counts.get(group.id) ?? 0)
+      if (left <= 0) return []
+      return [{ group, left, keptFor: heldFor(kept.filter(({ group_id }) => group_id === group.id)) }]
     })
     known.set(sheetId, { rev, groups })
     return groups

@@ -38,6 +38,9 @@ export function createSeatStore(database: Db) {
   const { db, keep } = createKeeper(database)
   const ofSheet = db.prepare<[number], Seat>(`${SEAT} WHERE sheet_id = ? ORDER BY id`)
   const ofGroup = db.prepare<[number], Seat>(`${SEAT} WHERE group_id = ? ORDER BY id`)
+  const sitters = db.prepare<[number], Pick<Seat, 'enrolment_id' | 'taken_at'>>(
+    'SELECT enrolment_id, taken_at FROM seat WHERE group_id = ? ORDER BY id',
+  )
   const heldBy = db.prepare<[number, number], Seat>(
     `${SEAT} WHERE sheet_id = ? AND enrolment_id = ? ORDER BY id`,
   )
@@ -89,7 +92,9 @@ export function createSeatStore(database: Db) {
       restorePlace.run(id, sheetId, group_id, enrolment_id, joined_at),
     leaveLine: (groupId: number, enrolmentId: number) => leaveLine.run(groupId, enrolmentId),
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
-    ofGroup: keep((groupId: number) => ofGroup.all(groupId)),
+    ofGroup: (groupId: number) => ofGroup.all(groupId),
+    /** Who sits in a group and since when, in the order they sat down. */
+    sitters: keep((groupId: number) => sitters.all(groupId)),
     heldBy: (sheetId: number, enrolmentId: number) => heldBy.all(sheetId, enrolmentId),
     takenIn: keep((groupId: number) => takenIn.get(groupId) ?? 0),
     /** Seats taken in each group of a sheet; groups with none are left out. */

@@ -44,8 +44,8 @@ export function studentSheet(
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.seats.heldBy(sheet.id, reader.id)
   const shown = shownTo(reader, sheet, groups, held)
-  const members = membersOnce(stores)
-  const look = lookOf(sheet, reader, held, now, wholeSheet(sheet, stores), members, stores)
+  const sitting = sittingOnce(sheet, reader, stores)
+  const look = lookOf(sheet, reader, held, now, wholeSheet(sheet, stores), sitting, stores)
   const section = stores.roster.sections(course.id).find(({ id }) => id === reader.section_id)
   return {
     ...sheetHead(sheet, course, now, stores),
@@ -57,7 +57,7 @@ export function studentSheet(
       .flatMap((topic) =>
         shown.filter(({ topic_id }) => topic_id === topic.id).map((group) => look(group, topic)),
       ),
-    ...ownSeats(sheet, reader, held, now, members, stores),
+    ...ownSeats(sheet, reader, held, now, sitting, stores),
     tasks: tasksThere(sheet, reader, now, stores),
     request: ownRequest(sheet, reader, stores),
     wishes: ownWishes(sheet, reader, now, stores),
@@ -76,15 +76,15 @@ export function claimAnswer(
 ): ClaimAnswer {
   const { seats, sheets, ledger } = stores
   const held = seats.heldBy(sheet.id, reader.id)
-  const members = membersOnce(stores)
-  const look = lookOf(sheet, reader, held, now, singleGroups(stores), members, stores)
+  const sitting = sittingOnce(sheet, reader, stores)
+  const look = lookOf(sheet, reader, held, now, singleGroups(stores), sitting, stores)
   const touched = asked.flatMap((code) => sheets.group(code) ?? [])
   // With names shown once seated, the first seat and the last shows or hides the names of every group.
   const namesTurn = sheet.names === 'seated' && (held.length === 0 || asked.length === 1)
   return {
     now,
     rev: ledger.newest(sheet.id),
-    ...ownSeats(sheet, reader, held, now, members, stores),
+    ...ownSeats(sheet, reader, held, now, sitting, stores),
     groups: touched.flatMap((group) => {
       const topic = sheets.topicById(group.topic_id)
       return topic ? [look(group, topic)] : []
@@ -99,7 +99,7 @@ function ownSeats(
   reader: Reader,
   held: readonly Seat[],
   now: Instant,
-  membersOf: Members,
+  sittingIn: SittingIn,
   stores: Stores,
 ): Pick<StudentSheet, 'seats' | 'received' | 'sent'> {
   const state = sheetState(windowOf(sheet), now)
@@ -107,13 +107,13 @@ function ownSeats(
   const seats = held.flatMap(({ group_id, taken_at }): OwnSeat[] => {
     const group = stores.sheets.groupById(group_id)
     if (!group) return []
-    const members = membersOf(group.id)
-    const convener = convenerAmong(sheet, group, members) === reader.id
+    const sitting = sittingIn(group)
+    const convener = sitting.convener === reader.id
     const invites =
       convener && sheet.road !== 'wished' && sheet.invitations === 'convener' && state === 'open'
     if (invites) sent.push(...sentInvitations(group, reader.id, stores))
     const shown = mayReadNames(reader) && namesShown(sheet.names, { state, seated: true, inGroup: true })
-    const mates = shown ? activeMates(members, reader).map(({ name, email }) => ({ name, email })) : null
+    const mates = shown ? sitting.mates.map(({ name, email }) => ({ name, email })) : null
     const toOffer = invites ? seatsToOffer(group, stores) : 0
     const bound = stores.tasks.isBound(group.id)
     const unread = stores.groups.extrasFor(group).talk ? stores.talk.unread(group.id, reader.id) : 0
@@ -124,21 +124,31 @@ function ownSeats(
   return { seats, received, sent }
 }
 
-/** Gives the members of a group, read once however often they are asked for. */
-type Members = (groupId: number) => readonly Member[]
-
-function membersOnce(stores: Stores): Members {
-  const known = new Map<number, readonly Member[]>()
-  return (groupId) => {
-    const members = known.get(groupId) ?? membersOf(groupId, stores)
-    known.set(groupId, members)
-    return members
-  }
+/** Who sits in a group, as one who reads of it sees them. */
+interface Sitting {
+  members: readonly Member[]
+  /** Active members besides the reader. */
+  mates: readonly Member[]
+  /** The member who answers for the group, or null. */
+  convener: number | null
 }
 
-/** Active members besides the reader. */
-function activeMates(members: readonly Member[], reader: Reader): Member[] {
-  return members.filter(({ id, status }) => id !== reader.id && status === 'active')
+const NOBODY: Sitting = { members: [], mates: [], convener: null }
+
+/** Gives who sits in a group, read once however often it is asked for. */
+type SittingIn = (group: Group) => Sitting
+
+function sittingOnce(sheet: Sheet, reader: Reader, stores: Stores): SittingIn {
+  const known = new Map<number, Sitting>()
+  return (group) => {
+    const before = known.get(group.id)
+    if (before) return before
+    const members = membersOf(group.id, stores)
+    const mates = members.filter(({ id, status }) => id !== reader.id && status === 'active')
+    const sitting = { members, mates, convener: convenerAmong(sheet, group, members) }
+    known.set(group.id, sitting)
+    return sitting
+  }
 }
 
 /** Groups that a student is offered or sits in. */
@@ -177,7 +187,7 @@ function lookOf(
   held: readonly Seat[],
   now: Instant,
   figures: Figures,
-  membersOf: Members,
+  sittingIn: SittingIn,
   stores: Stores,
 ) {
   const state = sheetState(windowOf(sheet), now)
@@ -191,8 +201,7 @@ function lookOf(
     const yourPlace = line.findIndex(({ enrolment_id }) => enrolment_id === reader.id) + 1
     const kept = figures.kept(group.id)
     const heldForYou = kept.some(({ enrolment_id }) => enrolment_id === reader.id)
-    const members = readable ? membersOf(group.id) : []
-    const convener = convenerAmong(sheet, group, members)
+    const { members, mates, convener } = readable ? sittingIn(group) : NOBODY
     return {
       code: group.code,
       title: topic.title,
@@ -208,7 +217,7 @@ function lookOf(
       heldForYou,
       waiting: line.length,
       yourPlace: yourPlace === 0 ? null : yourPlace,
-      names: readable ? activeMates(members, reader).map(({ name }) => name) : null,
+      names: readable ? mates.map(({ name }) => name) : null,
       convener:
         convener === null || convener === reader.id
           ? null
@@ -258,8 +267,8 @@ function studentStub(
   if (state === 'draft' || !stores.audience.sees(sheet, enrolment, now)) return []
   const groups = stores.sheets.groups(sheet.id)
   const held = stores.seats.heldBy(sheet.id, enrolment.id)
-  const members = membersOnce(stores)
-  const look = lookOf(sheet, enrolment, held, now, wholeSheet(sheet, stores), members, stores)
+  const sitting = sittingOnce(sheet, enrolment, stores)
+  const look = lookOf(sheet, enrolment, held, now, wholeSheet(sheet, stores), sitting, stores)
   const topics = new Map(stores.sheets.topics(sheet.id).map((topic) => [topic.id, topic]))
   const looks = shownTo(enrolment, sheet, groups, held).flatMap((group) => {
     const topic = topics.get(group.topic_id)
@@ -297,7 +306,7 @@ function studentStub(
         names,
       })),
       tasks: tasksThere(sheet, enrolment, now, stores),
-      invitations: ownSeats(sheet, enrolment, held, now, members, stores).received.map(({ group, from }) => ({
+      invitations: ownSeats(sheet, enrolment, held, now, sitting, stores).received.map(({ group, from }) => ({
         title: titleOf(group),
         from,
       })),
