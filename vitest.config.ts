@@ -5,6 +5,7 @@ export default defineConfig({
     include: [
       'src/**/*.test.ts',
       'tests/http/**/*.test.ts',
+      'tests/rooms/**/*.test.ts',
       'tests/crash/**/*.test.ts',
       'tests/files/**/*.test.ts',
       'tests/plan/**/*.test.ts',
