@@ -142,13 +142,25 @@ export function createApp(parts: AppParts): App {
   const api = Router()
   const build = parts.web === null ? null : buildIn(parts.web)
   const compress = compressed()
+  const apiInOrder = inOrder([
+    compress,
+    fixedHeaders(helmet(apiHeaders(parts))),
+    (_req, res, next) => {
+      res.setHeader('Cache-Control', 'no-store')
+      if (build !== null) res.setHeader(BUILD_HEADER, build)
+      next()
+    },
+    sameOrigin(config.origin),
+    cookieParser(),
+    api,
+  ])
   app.get('/healthz', health(db, mailer, clock))
   // What hundreds press at once passes as few layers as there can be: each is looked for and entered anew for every request.
   app.use(
     inOrder([
       ...logRequests(log),
       noticeProxies(config.proxies, log),
-      (req, res, next) => (API.test(req.path) ? compress(req, res, () => api(req, res, next)) : next()),
+      (req, res, next) => (API.test(req.path) ? apiInOrder(req, res, next) : next()),
     ]),
   )
   if (rehearsals)
@@ -156,18 +168,6 @@ export function createApp(parts: AppParts): App {
       API.test(req.path) ? rehearsals.pass(sessions.personOf)(req, res, next) : next(),
     )
   app.use(compress)
-  api.use(
-    inOrder([
-      fixedHeaders(helmet(apiHeaders(parts))),
-      (_req, res, next) => {
-        res.setHeader('Cache-Control', 'no-store')
-        if (build !== null) res.setHeader(BUILD_HEADER, build)
-        next()
-      },
-      sameOrigin(config.origin),
-      cookieParser(),
-    ]),
-  )
   const programs = createPrograms(stores.programs, clock)
   const refuse = createRefuse(log)
   const serve = createServe(api, { ...stores, sessions, programs, clock, mayAddCourses, refuse })
