@@ -1,9 +1,12 @@
 import type { IncomingMessage, RequestListener, ServerResponse } from 'node:http'
+import type { Socket } from 'node:net'
 
 /** Rounds of the event loop, at most, that are left to new connections before anything else is done. */
 const MOST_ROUNDS = 64
 /** Milliseconds for which requests are begun before whoever comes anew is looked for again. */
 const TURN = 4
+
+type Waiting = [IncomingMessage, ServerResponse]
 
 export type Arrivals = ReturnType<typeof createArrivals>
 
@@ -34,25 +37,38 @@ export function createArrivals(time: () => number = () => performance.now()) {
     },
     /** Does something in one of the next rounds, once nobody new is at the door, or enough were let in. */
     whenQuiet,
-    /** The same listener for requests, called in short turns, in the order in which requests came. */
+    /**
+     * The same listener for requests, called in short turns, in the order in which requests came. What a new connection
+     * asks first goes before the others, for half of a turn at most: who comes anew does not wait for all who press
+     * without pause, and they go on.
+     */
     inTurns(listener: RequestListener): RequestListener {
-      let waiting: [IncomingMessage, ServerResponse][] = []
+      const known = new WeakSet<Socket>()
+      let first: Waiting[] = []
+      let others: Waiting[] = []
       let planned = false
-      const turn = (): void => {
-        planned = false
-        const begun = waiting
-        waiting = []
-        const ends = time() + TURN
+      /** Begins requests until an instant, one at least; gives those that are left. */
+      const begin = (requests: Waiting[], until: number): Waiting[] => {
         let n = 0
-        while (n < begun.length) {
-          const [req, res] = begun[n] as [IncomingMessage, ServerResponse]
+        while (n < requests.length) {
+          const [req, res] = requests[n] as Waiting
           n += 1
           // Whoever has gone meanwhile needs no answer.
           if (!res.destroyed) listener(req, res as Parameters<RequestListener>[1])
-          if (time() >= ends) break
+          if (time() >= until) break
         }
-        if (n < begun.length) waiting = [...begun.slice(n), ...waiting]
-        if (waiting.length > 0) plan()
+        return requests.slice(n)
+      }
+      const turn = (): void => {
+        planned = false
+        const [now, early, late] = [time(), first, others]
+        first = []
+        others = []
+        const leftEarly = begin(early, now + (late.length > 0 ? TURN / 2 : TURN))
+        const leftLate = begin(late, now + TURN)
+        first = [...leftEarly, ...first]
+        others = [...leftLate, ...others]
+        if (first.length + others.length > 0) plan()
       }
       const plan = (): void => {
         if (planned) return
@@ -60,7 +76,11 @@ export function createArrivals(time: () => number = () => performance.now()) {
         whenQuiet(turn)
       }
       return (req, res) => {
-        waiting.push([req, res])
+        if (known.has(req.socket)) others.push([req, res])
+        else {
+          known.add(req.socket)
+          first.push([req, res])
+        }
         plan()
       }
     },
