@@ -97,6 +97,34 @@ describe('the rule at the close', () => {
     s.set('2026-05-14T08:00:00.000Z')
     await closing().run()
     expect(mailsTo('Ina')[0]!.body).toContain('There was nobody to seat. Nobody is left.')
+    expect(s.stores.plans.ofSheet(s.sheet().id)).toHaveLength(1)
+  })
+
+  it('carries nothing out that is not due any more once it was planned: opened again, or another close', async () => {
+    const s = stage()
+    s.set(CLOSES)
+    const later = shift(CLOSES, HOUR)
+    await closing({ meanwhile: () => s.rule({ closes_at: later }) }).run()
+    expect([everybody(), s.stores.plans.closed(s.sheet().id, CLOSES)]).toEqual([[], false])
+    s.set(later)
+    const earlier = shift(later, -MINUTE)
+    await closing({ meanwhile: () => s.rule({ closes_at: earlier }) }).run()
+    expect([everybody(), s.stores.plans.closed(s.sheet().id, later)]).toEqual([[], false])
+    await closing({ meanwhile: () => s.stores.sheets.archive(s.sheet().id, s.now()) }).run()
+    expect(everybody()).toEqual([])
+    expect(s.stores.plans.closed(s.sheet().id, earlier)).toBe(false)
+  })
+
+  it('notes what breaks on a sheet that is put away meanwhile, too', async () => {
+    const s = stage()
+    s.set(CLOSES)
+    const { run, planner } = closing()
+    planner.plan = async () => {
+      s.stores.sheets.archive(s.sheet().id, s.now())
+      throw new Error('It broke.')
+    }
+    await run()
+    expect(troubles()).toMatchObject([{ why: 'It broke.' }])
   })
 
   it('does nothing where it is to be left, on a draft, put away or deleted', async () => {
@@ -235,6 +263,11 @@ describe('the rule for late enrolments', () => {
     expect(mailsTo('Ina')).toHaveLength(1)
     s.advance(HOUR)
     tell()
+    tell()
+    expect(mailsTo('Ina')).toHaveLength(2)
+    // Nobody was seated since, and something else was written: nothing is told, today or later.
+    s.advance(2 * DAY)
+    s.stores.ledger.note({ sheetId: s.sheet().id, at: s.now(), actorId: null, kind: 'sheet-changed' })
     tell()
     expect(mailsTo('Ina')).toHaveLength(2)
     expect(mailsTo('Ina')[0]!.body).toContain('Fritz: ')

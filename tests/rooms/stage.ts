@@ -58,6 +58,7 @@ function setStage() {
     mailer,
     hub,
     unit,
+    claims,
     course,
     sheet,
     section,

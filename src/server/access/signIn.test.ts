@@ -109,6 +109,7 @@ describe('a mail to sign in', () => {
     expect(ask(browser('own', '198.51.100.1')).withCode).toBe(true)
     expect(ask()).toEqual({ nextAt: null, withCode: false })
     expect(newest()).not.toMatch(/\d{6}\./)
+    expect(db.prepare('SELECT code_hash FROM sign_in_code ORDER BY id DESC').pluck().get()).toBeNull()
     expect(signing.redeem(EMAIL, '000000', browser('own'))).toBeNull()
     expect(signing.redeemLink(linkOf(), browser('own'))?.email).toBe(EMAIL)
   })
