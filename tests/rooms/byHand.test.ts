@@ -107,7 +107,7 @@ describe('what seats are checked against', () => {
     s.addSections('Tue', 'Wed')
     s.putIn('Ada', 'Tue')
     s.putIn('Bo', 'Wed')
-    s.status('Dai', 'paused')
+    for (const name of ['Dai', 'Tutor']) s.status(name, 'paused')
     s.addTopic('Koji', { starts_at: '2026-05-20T08:00:00.000Z', ends_at: '2026-05-20T09:00:00.000Z' }, [
       'Tue',
     ])

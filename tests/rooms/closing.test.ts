@@ -292,6 +292,37 @@ describe('the rule for late enrolments', () => {
     expect([inputs.length, troubles(), everybody().includes('Eve')]).toEqual([2, [], true])
   })
 
+  it('seats nobody who was left at the close itself, and says of at most five why they are left', async () => {
+    const s = stage()
+    s.rule({ at_close: 'leave', late: 'seat', seats: 3 })
+    s.seat('Tempeh', 'Ada', 'Bo')
+    s.seat('Miso', 'Cleo')
+    s.set(shift(CLOSES, HOUR))
+    s.enrol(['Eve'])
+    await closing().run()
+    expect(everybody()).toEqual(['Ada', 'Bo', 'Cleo', 'Eve'])
+    const many = ['Fay', 'Gus', 'Hal', 'Ike', 'Jo', 'Kim', 'Lou', 'Mia', 'Noa']
+    s.enrol(many)
+    await closing().run()
+    expect(everybody()).not.toContain('Dai')
+    const [{ why = '' } = {}] = troubles()
+    expect(why).toMatch(/^(\w+: no seat is left\. ){5}And 2 more\.$/)
+  })
+
+  it('tells nobody of it once that is not the rule any more', async () => {
+    const s = stage()
+    s.rule({ late: 'seat', seats: 3 })
+    s.set(CLOSES)
+    await closing().run()
+    s.advance(HOUR)
+    s.enrol(['Eve'])
+    await closing().run()
+    expect(everybody()).toContain('Eve')
+    s.rule({ late: 'leave' })
+    tellOfLate(s.unit, s.stores, s.mailer, s.now())
+    expect(mailsTo('Ina').filter(({ subject }) => subject.includes('new was seated'))).toEqual([])
+  })
+
   it('gives one more seat in the smallest group that is for them, where the rule says so', async () => {
     const s = stage()
     s.rule({ at_close: 'leave', late: 'seat', late_full: 'extra' })
