@@ -127,6 +127,17 @@ describe('seating by hand', () => {
     await must(school.owner.send('PUT', `${labs.at}/tutors`, { groups: [group('Tempeh/Tue lab')], tutors }))
     expect((await must<RunView>(tutor.get(`${labs.at}/run`))).maySeat).toBe('own')
     await must(seat(change, false, tutor))
+    // A move between two groups is theirs where both are; so is a change that names one nobody knows.
+    const move = [{ person: tue(0), from: group('Tempeh/Tue lab'), to: group('Miso/Tue lab') }]
+    const refused = await seat(move, false, tutor)
+    expect([refused.body.code, refused.body.detail]).toEqual([
+      'not-your-group',
+      'You seat people in the groups you look after. Ask an instructor for the others.',
+    ])
+    expect((await seat([{ ...move[0]!, to: 'no-such-group' }], false, tutor)).body.code).toBe(
+      'not-your-group',
+    )
+    await must(seat([{ ...move[0]!, to: null }], false, tutor))
   })
 })
 
@@ -201,4 +212,25 @@ describe('the ledger', () => {
     expect((await fetched('seats.ics')).bytes.toString()).toMatch(/SUMMARY:Tempeh\\, Tue lab/)
     expect((await fetched('passwords.txt')).status).toBe(404)
   })
+})
+
+it('addresses to copy are those of whom the sheet is for, and of who sits on it; of nobody else', async () => {
+  const addresses = async () => {
+    const answer = await must<{ people: { code: string; email: string }[] }>(
+      school.owner.get(`${labs.at}/addresses`),
+    )
+    return answer.people.map(({ email }) => email)
+  }
+  const all = await addresses()
+  expect(all).toContain(studentEmail('Tue lab', 0))
+  expect(all).toContain(studentEmail('Wed lab', 0))
+  await must(seat([{ person: codeOf(studentEmail('Wed lab', 1)), from: null, to: group('Tempeh/Wed lab') }]))
+  const sections = harness.stores.roster.sections(harness.stores.courses.byCode(school.course)!.id)
+  const tueLab = sections.find(({ name }) => name === 'Tue lab')!
+  await must(school.owner.patch(labs.at, { forWhom: 'sections', sectionsFor: [tueLab.code], confirmed: true }))
+  const some = await addresses()
+  expect(some).toContain(studentEmail('Tue lab', 0))
+  expect(some).toContain(studentEmail('Wed lab', 1))
+  expect(some).not.toContain(studentEmail('Wed lab', 0))
+  expect((await labs.tue(0).get(`${labs.at}/addresses`)).status).toBe(403)
 })
