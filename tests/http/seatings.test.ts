@@ -227,7 +227,9 @@ it('addresses to copy are those of whom the sheet is for, and of who sits on it;
   await must(seat([{ person: codeOf(studentEmail('Wed lab', 1)), from: null, to: group('Tempeh/Wed lab') }]))
   const sections = harness.stores.roster.sections(harness.stores.courses.byCode(school.course)!.id)
   const tueLab = sections.find(({ name }) => name === 'Tue lab')!
-  await must(school.owner.patch(labs.at, { forWhom: 'sections', sectionsFor: [tueLab.code], confirmed: true }))
+  await must(
+    school.owner.patch(labs.at, { forWhom: 'sections', sectionsFor: [tueLab.code], confirmed: true }),
+  )
   const some = await addresses()
   expect(some).toContain(studentEmail('Tue lab', 0))
   expect(some).toContain(studentEmail('Wed lab', 1))

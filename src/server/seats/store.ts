@@ -92,7 +92,7 @@ export function createSeatStore(database: Db) {
       restorePlace.run(id, sheetId, group_id, enrolment_id, joined_at),
     leaveLine: (groupId: number, enrolmentId: number) => leaveLine.run(groupId, enrolmentId),
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
-    ofGroup: (groupId: number) => ofGroup.all(groupId),
+    ofGroup: keep((groupId: number) => ofGroup.all(groupId)),
     /** Who sits in a group and since when, in the order they sat down. */
     sitters: keep((groupId: number) => sitters.all(groupId)),
     heldBy: (sheetId: number, enrolmentId: number) => heldBy.all(sheetId, enrolmentId),
