@@ -153,6 +153,20 @@ describe('what seats are checked against', () => {
   })
 })
 
+/** Says in the ledger that somebody was taken out of Tempeh, as its topic was removed. */
+const noteTakenOut = (name: string) => {
+  const { stores, sheet, now, person, group } = stage()
+  stores.ledger.note({
+    sheetId: sheet().id,
+    at: now(),
+    actorId: 1,
+    kind: 'seat-removed',
+    enrolmentId: person(name).id,
+    fromGroupId: group('Tempeh').id,
+    detail: { because: 'topic-removed' },
+  })
+}
+
 describe('people whose group was gone and is back', () => {
   it('sit there again as far as nothing speaks against it; the others are told with why', () => {
     const s = stage()
@@ -160,15 +174,7 @@ describe('people whose group was gone and is back', () => {
     const taken = s.group('Tempeh')
     for (const name of ['Ada', 'Bo']) {
       s.stores.seats.giveUp(taken.id, s.person(name).id)
-      s.stores.ledger.note({
-        sheetId: s.sheet().id,
-        at: s.now(),
-        actorId: 1,
-        kind: 'seat-removed',
-        enrolmentId: s.person(name).id,
-        fromGroupId: taken.id,
-        detail: { because: 'topic-removed' },
-      })
+      noteTakenOut(name)
     }
     s.seat('Miso', 'Bo')
     const before = s.position()
@@ -183,16 +189,7 @@ describe('people whose group was gone and is back', () => {
   it('come back in the order they were taken out, until the group is full; a seat held for one counts as theirs', () => {
     const s = stage()
     const out = ['Ada', 'Bo', 'Cleo']
-    for (const name of out)
-      s.stores.ledger.note({
-        sheetId: s.sheet().id,
-        at: s.now(),
-        actorId: 1,
-        kind: 'seat-removed',
-        enrolmentId: s.person(name).id,
-        fromGroupId: s.group('Tempeh').id,
-        detail: { because: 'topic-removed' },
-      })
+    for (const name of out) noteTakenOut(name)
     s.hold('Tempeh', 'Bo')
     const following = { sheet: s.sheet(), actorId: 1, now: s.now(), stores: s.stores }
     expect(bringBack(following, [s.group('Tempeh')], 'topic-removed')).toMatchObject({

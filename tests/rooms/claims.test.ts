@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { HOUR } from '../../src/core/instant.ts'
-import { stageEach } from './stage.ts'
+import { PLAIN, stageEach } from './stage.ts'
 
 const stage = stageEach((s) => {
   s.enrol(['Ada', 'Bo', 'Cleo', 'Dai'])
@@ -34,17 +34,7 @@ describe('a claim', () => {
   it('names groups of its own sheet that are there; what it leaves is as it was where it is refused', async () => {
     const { claim, stores, group, now, seated, position, course } = stage()
     const other = stores.sheets.add(course.id, { title: 'Other', contact: '', seats: 2, floor: 1 }, now())
-    const plain = {
-      brief: '',
-      place: '',
-      link: '',
-      starts_at: null,
-      ends_at: null,
-      seats: null,
-      floor: null,
-      mixed: null,
-    }
-    stores.sheets.addTopic(other.id, { title: 'Elsewhere', ...plain }, [null], now())
+    stores.sheets.addTopic(other.id, { title: 'Elsewhere', ...PLAIN }, [null], now())
     expect(await claim('Ada', 'take', 'Tempeh')).toBe('yes')
     const before = position()
     const moved = group('Miso')

@@ -6,7 +6,7 @@ import { basisOf } from '../../src/server/plans/basis.ts'
 import { withRoomFor } from '../../src/server/plans/lateRoom.ts'
 import { settleView } from '../../src/server/plans/views.ts'
 import { seatWhoFit } from '../../src/server/seats/bringBack.ts'
-import { stageEach } from './stage.ts'
+import { PLAIN, stageEach } from './stage.ts'
 
 const stage = stageEach((s) => {
   s.enrol(['Ina'], { role: 'instructor' })
@@ -233,16 +233,6 @@ describe('what Settle shows', () => {
 
   it('is who sits together on other sheets, of those who are here; nobody is alone a partner', () => {
     const s = stage()
-    const plain = {
-      brief: '',
-      place: '',
-      link: '',
-      starts_at: null,
-      ends_at: null,
-      seats: null,
-      floor: null,
-      mixed: null,
-    }
     const other = (title: string, ...groups: string[][]) => {
       const { id, code } = s.stores.sheets.add(
         s.course.id,
@@ -250,7 +240,7 @@ describe('what Settle shows', () => {
         s.now(),
       )
       groups.forEach((names, n) => {
-        const topic = s.stores.sheets.addTopic(id, { title: `Topic ${n}`, ...plain }, [null], s.now())
+        const topic = s.stores.sheets.addTopic(id, { title: `Topic ${n}`, ...PLAIN }, [null], s.now())
         const group = s.stores.sheets.groups(id).find(({ topic_id }) => topic_id === topic.id)!
         for (const name of names) s.stores.seats.seat(id, group.id, s.person(name).id, false, s.now())
       })

@@ -15,6 +15,18 @@ import { createUnitOfWork } from '../../src/server/unitOfWork.ts'
 export const OPENS = '2026-05-06T08:00:00.000Z'
 export const CLOSES = '2026-05-13T08:00:00.000Z'
 
+/** What a topic has that says nothing besides its title. */
+export const PLAIN: Omit<TopicFields, 'title'> = {
+  brief: '',
+  place: '',
+  link: '',
+  starts_at: null,
+  ends_at: null,
+  seats: null,
+  floor: null,
+  mixed: null,
+}
+
 export type Stage = ReturnType<typeof setStage>
 
 /**
@@ -99,8 +111,7 @@ function setStage() {
       fields: Partial<TopicFields> = {},
       sections: readonly string[] | null = null,
     ): void {
-      const plain = { brief: '', place: '', link: '', starts_at: null, ends_at: null }
-      const whole = { title, ...plain, seats: null, floor: null, mixed: null, ...fields }
+      const whole = { title, ...PLAIN, ...fields }
       const places = sections === null ? [null] : sections.map((name) => section(name).id)
       stores.sheets.addTopic(sheetId, whole, places, now)
     },
