@@ -38,7 +38,10 @@ export async function send<T>(page: Page, method: string, path: string, body: un
   )
 }
 
-/** Publishes a new sheet in the sample's first course, open at once; gives its code. */
+/**
+ * Publishes a new sheet in the sample's first course, open at once; gives its code. One of the same title, which an
+ * earlier try of the same test left, is deleted first.
+ */
 export async function publishSheet(
   instructor: Page,
   title: string,
@@ -47,6 +50,8 @@ export async function publishSheet(
 ): Promise<string> {
   const { courses } = await instructor.evaluate(() => fetch('/api/courses').then((answer) => answer.json()))
   const course = courses.find(({ courseCode }: { courseCode: string }) => courseCode === 'FERM 210')
+  for (const left of course.sheets.filter((sheet: { title: string }) => sheet.title === title))
+    await send(instructor, 'DELETE', `/api/sheets/${left.code}`, undefined)
   const { code } = await post<{ code: string }>(instructor, `/api/courses/${course.code}/sheets`, { title })
   await post(instructor, `/api/sheets/${code}/topics/several`, { topics })
   await send(instructor, 'PATCH', `/api/sheets/${code}`, { closesAt: daysFromNow(3), ...rules })

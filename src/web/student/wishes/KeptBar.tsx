@@ -14,7 +14,7 @@ export function KeptBar({
   zone,
   ranked,
   needed,
-  odds,
+  chances,
   version,
   said,
 }: {
@@ -22,8 +22,8 @@ export function KeptBar({
   zone: string
   ranked: number
   needed: number
-  /** Whether the rules show chances. */
-  odds: boolean
+  /** Whether the rules show chances and the order that is kept counts: lots are drawn with no other. */
+  chances: boolean
   /** The version of the order that is kept. */
   version: number
   said: string
@@ -39,7 +39,7 @@ export function KeptBar({
             <strong className="block font-display leading-tight">{countWords(ranked, needed)}</strong>
           </p>
           <output className="figures text-sm">{said}</output>
-          {odds && version > 0 && ranked >= needed && <Chances sheet={sheet} zone={zone} version={version} />}
+          {chances && ranked >= needed && <Chances sheet={sheet} zone={zone} version={version} />}
         </div>
       </aside>
     </div>

@@ -49,7 +49,9 @@ export function Ranking({
       `${topic.title} is number ${rankIn(next, topic.code)} in your order.`,
     )
   }
-  const needed = neededBy({ cannot }, wishes.topics.length, { least: wishesLeast })
+  const neededWith = (reasons: Order['cannot']) =>
+    neededBy({ cannot: reasons }, wishes.topics.length, { least: wishesLeast })
+  const needed = neededWith(cannot)
   return (
     <>
       <section aria-labelledby="your-order" className="flex flex-col gap-2">
@@ -128,7 +130,7 @@ export function Ranking({
           zone={view.course.zone}
           ranked={ranked.length}
           needed={needed}
-          odds={view.rules.wishWorth === 'odds'}
+          chances={view.rules.wishWorth === 'odds' && inRow(wishes.ranks).length >= neededWith(wishes.cannot)}
           version={wishes.version}
           said={
             writing.state !== 'kept'
