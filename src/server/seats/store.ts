@@ -38,9 +38,9 @@ export function createSeatStore(database: Db) {
   const { db, keep } = createKeeper(database)
   const ofSheet = db.prepare<[number], Seat>(`${SEAT} WHERE sheet_id = ? ORDER BY id`)
   const ofGroup = db.prepare<[number], Seat>(`${SEAT} WHERE group_id = ? ORDER BY id`)
-  const sitters = db.prepare<[number], Pick<Seat, 'enrolment_id' | 'taken_at'>>(
-    'SELECT enrolment_id, taken_at FROM seat WHERE group_id = ? ORDER BY id',
-  )
+  const sitters = db
+    .prepare<[number], number>('SELECT enrolment_id FROM seat WHERE group_id = ? ORDER BY id')
+    .pluck()
   const heldBy = db.prepare<[number, number], Seat>(
     `${SEAT} WHERE sheet_id = ? AND enrolment_id = ? ORDER BY id`,
   )
@@ -93,7 +93,7 @@ export function createSeatStore(database: Db) {
     leaveLine: (groupId: number, enrolmentId: number) => leaveLine.run(groupId, enrolmentId),
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     ofGroup: keep((groupId: number) => ofGroup.all(groupId)),
-    /** Who sits in a group and since when, in the order they sat down. */
+    /** The enrolments of those who sit in a group, in the order they sat down. */
     sitters: keep((groupId: number) => sitters.all(groupId)),
     heldBy: (sheetId: number, enrolmentId: number) => heldBy.all(sheetId, enrolmentId),
     takenIn: keep((groupId: number) => takenIn.get(groupId) ?? 0),

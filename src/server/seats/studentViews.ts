@@ -14,7 +14,7 @@ import { namesShown } from '../../core/rules.ts'
 import { sheetState } from '../../core/window.ts'
 import type { Course } from '../courses/store.ts'
 import { receivedInvitations, seatsToOffer, sentInvitations } from '../invitations/views.ts'
-import type { Enrolment } from '../roster/store.ts'
+import type { Enrolment, Named } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
 import { sheetHead } from '../sheets/views.ts'
@@ -23,7 +23,7 @@ import type { Stores } from '../stores.ts'
 import { ownSwaps, swapToAnswer } from '../swaps/views.ts'
 import { tasksThere } from '../tasks/there.ts'
 import { ownWishes, rankedBy } from '../wishes/views.ts'
-import { convenerAmong, type Member, membersOf } from './members.ts'
+import { convenerIn, membersOf } from './members.ts'
 import { offeredTo } from './offered.ts'
 import type { LinePlace, Seat } from './store.ts'
 
@@ -126,9 +126,9 @@ function ownSeats(
 
 /** Who sits in a group, as one who reads of it sees them. */
 interface Sitting {
-  members: readonly Member[]
+  members: readonly Named[]
   /** Active members besides the reader. */
-  mates: readonly Member[]
+  mates: readonly Named[]
   /** The member who answers for the group, or null. */
   convener: number | null
 }
@@ -145,7 +145,7 @@ function sittingOnce(sheet: Sheet, reader: Reader, stores: Stores): SittingIn {
     if (before) return before
     const members = membersOf(group.id, stores)
     const mates = members.filter(({ id, status }) => id !== reader.id && status === 'active')
-    const sitting = { members, mates, convener: convenerAmong(sheet, group, members) }
+    const sitting = { members, mates, convener: convenerIn(sheet, group, stores) }
     known.set(group.id, sitting)
     return sitting
   }
