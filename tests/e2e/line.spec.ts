@@ -39,7 +39,7 @@ test('whoever is first in line is seated by itself when a seat comes free, and s
   await expect(rye).toContainText('1 in line, you are 1st')
   await expect(instructor.getByRole('region', { name: 'Tally' })).toContainText('Waiting in line')
   await expect(
-    instructor.getByRole('button', { name: /Rye, Tue lab: 1 of 1 seats taken, full, 1 in line/ }),
+    instructor.getByRole('button', { name: /Rye, Tue lab: 1 of 1 seat taken, full, 1 in line/ }),
   ).toBeVisible()
 
   await one!.getByRole('button', { name: 'Give up' }).click()

@@ -85,6 +85,17 @@ test('on a small laptop the seat field and the tray are both in view; a name in 
   const cells = page.locator('button[data-drop]')
   await expect(cells.first()).toBeInViewport()
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(1366)
+  await test.step('with less height still, no choice above the field is cut off', async () => {
+    await page.setViewportSize({ width: 1366, height: 650 })
+    for (const choice of await page.getByRole('combobox').all()) {
+      const foot = await choice.evaluate((box) => {
+        const { left, bottom } = box.getBoundingClientRect()
+        return document.elementFromPoint(left + 20, bottom - 1) === box
+      })
+      expect(foot, (await choice.textContent()) ?? '').toBe(true)
+    }
+    await page.setViewportSize({ width: 1366, height: 768 })
+  })
 
   await page.getByRole('radio', { name: 'Names' }).click()
   const to = page.getByRole('button', { name: /^Garum and fish sauce, Tue lab/ })

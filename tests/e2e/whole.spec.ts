@@ -53,7 +53,7 @@ test('an instructor composes and publishes, a student takes and moves, the instr
   await expect(student.getByRole('complementary', { name: 'Your seat' })).toContainText('Rye')
   // No reload: the instructor sees it.
   await expect(
-    instructor.getByRole('button', { name: 'Rye, Tue lab: 1 of 1 seats taken, full' }),
+    instructor.getByRole('button', { name: 'Rye, Tue lab: 1 of 1 seat taken, full' }),
   ).toBeVisible()
   await expect(instructor.getByText('of 118 students have no group yet').locator('..')).toContainText('117')
 

@@ -1,8 +1,9 @@
 import type { Restored } from '../../contract/restored.ts'
+import { counted } from '../../core/counted.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import type { Section } from '../roster/store.ts'
 import { bringBack, seatWhoFit } from '../seats/bringBack.ts'
-import { askFirst, count, type Edit, note, unseat } from '../sheets/edit.ts'
+import { askFirst, type Edit, note, unseat } from '../sheets/edit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import { placesOf } from '../sheets/topicEdits.ts'
 import type { Group } from '../sheets/topicStore.ts'
@@ -70,9 +71,9 @@ export function removeSection(
     confirmed,
     lost.length > 0 ? lost : students.map(({ id }) => id),
     [
-      `${count(students.length, 'student', 'students')} ${where}.`,
-      seats > 0 && `${count(seats, 'seat goes', 'seats go')} along to the same topic.`,
-      lost.length > 0 && `${count(lost.length, 'person has', 'people have')} no group afterwards:`,
+      `${counted(students.length, 'student')} ${where}.`,
+      seats > 0 && `${counted(seats, 'seat goes', 'seats go')} along to the same topic.`,
+      lost.length > 0 && `${counted(lost.length, 'person has', 'people have')} no group afterwards:`,
     ]
       .filter(Boolean)
       .join(' '),

@@ -1,4 +1,5 @@
 import type { AffectedPerson } from '../../contract/problems.ts'
+import { counted } from '../../core/counted.ts'
 import type { Instant } from '../../core/instant.ts'
 import { NO_LIMIT, pastLimit } from '../../core/limit.ts'
 import { readLocalTime } from '../../core/zone.ts'
@@ -32,11 +33,6 @@ export function note(
 export function differences<T extends object>(before: T, after: Partial<T>): Record<string, unknown> {
   const changed = (Object.keys(after) as (keyof T & string)[]).filter((key) => before[key] !== after[key])
   return Object.fromEntries(changed.map((key) => [key, [before[key], after[key]]]))
-}
-
-/** A number with its noun. */
-export function count(n: number, one: string, many: string): string {
-  return `${n} ${n === 1 ? one : many}`
 }
 
 /** People by name and section, for a question about them. */
@@ -86,7 +82,7 @@ export function fitSeated(
     edit,
     confirmed,
     people,
-    `${count(past.length, 'group has', 'groups have')} more people than that. Everybody stays; ${count(people.length, 'seat becomes an extra seat', 'seats become extra seats')}.`,
+    `${counted(past.length, 'group has', 'groups have')} more people than that. Everybody stays; ${counted(people.length, 'seat becomes an extra seat', 'seats become extra seats')}.`,
   )
   for (const { group, limit } of past) seats.settleExtras(group.id, limit)
 }

@@ -1,5 +1,6 @@
 import { limitOf } from '../../contract/fields.ts'
 import type { NewSheet, SheetChanges } from '../../contract/sheets.ts'
+import { counted } from '../../core/counted.ts'
 import { EXTRAS } from '../../core/extras.ts'
 import { msOf } from '../../core/instant.ts'
 import { showsMoreNames } from '../../core/rules.ts'
@@ -9,7 +10,7 @@ import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { leavePlace } from '../seats/places.ts'
 import type { LinePlace } from '../seats/store.ts'
 import { addTask } from '../tasks/edits.ts'
-import { askFirst, count, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
+import { askFirst, differences, type Edit, fitSeated, instantOf, note, settleLimits } from './edit.ts'
 import { refuseMeanwhile, sheetAsSent } from './meanwhile.ts'
 import type { Sheet, SheetFields } from './store.ts'
 import { addTopics, spreadTopics } from './topicEdits.ts'
@@ -128,7 +129,7 @@ function askAboutRules(edit: Edit, next: SheetFields, confirmed: boolean): void 
     const held = new Map<number, number>()
     for (const id of everybody) held.set(id, (held.get(id) ?? 0) + 1)
     const more = [...held].filter(([, n]) => n > next.seats_each).map(([id]) => id)
-    const words = `${count(more.length, 'student holds', 'students hold')} more seats than that. They keep them, and can take no further one.`
+    const words = `${counted(more.length, 'student holds', 'students hold')} more seats than that. They keep them, and can take no further one.`
     askFirst(edit, confirmed, more, words)
   }
   if (sheet.full_groups === 'line' && next.full_groups === 'full') {

@@ -1,22 +1,13 @@
 import { limitOf, type SentLimit } from '../../contract/fields.ts'
 import type { Restored } from '../../contract/restored.ts'
 import type { GroupChanges, NewTopic, TopicChanges } from '../../contract/topics.ts'
+import { counted } from '../../core/counted.ts'
 import { NO_LIMIT } from '../../core/limit.ts'
 import { LIMITS } from '../../core/limits.ts'
 import { fieldProblem, ProblemError, within } from '../http/problem.ts'
 import { bringBack } from '../seats/bringBack.ts'
 import { openFirst } from '../talk/shared.ts'
-import {
-  askFirst,
-  count,
-  differences,
-  type Edit,
-  fitSeated,
-  note,
-  settleLimits,
-  slotOf,
-  unseat,
-} from './edit.ts'
+import { askFirst, differences, type Edit, fitSeated, note, settleLimits, slotOf, unseat } from './edit.ts'
 import { holdIn } from './heldSeats.ts'
 import { groupAsSent, refuseMeanwhile, topicAsSent } from './meanwhile.ts'
 import { setApart } from './newGroups.ts'
@@ -139,7 +130,7 @@ export function spreadTopics(
   )
   if (gone.length === 0) return undefined
   const seated = gone.flatMap(({ id }) => stores.seats.ofGroup(id)).map(({ enrolment_id }) => enrolment_id)
-  const sits = count(seated.length, 'person sits', 'people sit')
+  const sits = counted(seated.length, 'person sits', 'people sit')
   askFirst(
     edit,
     confirmed === true,
@@ -185,7 +176,7 @@ export function changeGroup(edit: Edit, group: Group, changes: GroupChanges): Re
       edit,
       confirmed,
       seated,
-      `${count(seated.length, 'person sits', 'people sit')} there and would have no group.${workWords(edit, [group])}`,
+      `${counted(seated.length, 'person sits', 'people sit')} there and would have no group.${workWords(edit, [group])}`,
     )
     unseat(edit, [group], 'group-not-offered')
   }
@@ -259,7 +250,7 @@ export function removeTopic(edit: Edit, topic: Topic, confirmed: boolean): void 
   const seated = groups
     .flatMap(({ id }) => edit.stores.seats.ofGroup(id))
     .map(({ enrolment_id }) => enrolment_id)
-  const words = `${count(seated.length, 'person sits', 'people sit')} at ${topic.title} and would have no group.${workWords(edit, groups)}`
+  const words = `${counted(seated.length, 'person sits', 'people sit')} at ${topic.title} and would have no group.${workWords(edit, groups)}`
   askFirst(edit, confirmed, seated, words)
   unseat(edit, groups, 'topic-removed')
   edit.stores.sheets.removeTopic(topic.id, edit.now)

@@ -5,11 +5,12 @@ import {
   type differenceBody,
   MOST_DIFFERENCES,
 } from '../../contract/tasks.ts'
+import { counted } from '../../core/counted.ts'
 import { isOnSheet } from '../../core/groupState.ts'
 import type { DifferenceFor } from '../../core/task.ts'
 import { fieldProblem, notFound, ProblemError } from '../http/problem.ts'
 import { chosenList } from '../lists/chosen.ts'
-import { affectedPeople, count, type Edit, note } from '../sheets/edit.ts'
+import { affectedPeople, type Edit, note } from '../sheets/edit.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import { createAsFor } from './asFor.ts'
@@ -194,7 +195,7 @@ function askWhereTwoMeet(
   const titles = [...both].map(
     (id) => stores.sheets.topicById(stores.sheets.groupById(id)?.topic_id ?? 0)?.title,
   )
-  const words = `${count(both.size, 'group is', 'groups are')} in another difference of this task: ${titles.join(', ')}. This one would hold, and the other one would be without them.`
+  const words = `${counted(both.size, 'group is', 'groups are')} in another difference of this task: ${titles.join(', ')}. This one would hold, and the other one would be without them.`
   throw new ProblemError('differences-meet', words)
 
   /** Ids of groups where groups hand in, else of students. */

@@ -1,5 +1,6 @@
 import type { InferType } from 'yup'
 import type { differenceBody, newTaskBody, taskChanges } from '../../contract/tasks.ts'
+import { counted } from '../../core/counted.ts'
 import { isOnSheet } from '../../core/groupState.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Criterion, Placements } from '../../core/marks.ts'
@@ -7,7 +8,7 @@ import { timesFault } from '../../core/task.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { chosenList } from '../lists/chosen.ts'
-import { count, differences, type Edit, instantOf, note } from '../sheets/edit.ts'
+import { differences, type Edit, instantOf, note } from '../sheets/edit.ts'
 import type { DifferingFields } from './differenceStore.ts'
 import type { Task, TaskFields } from './store.ts'
 
@@ -87,13 +88,13 @@ function askAboutMarks({ stores }: Edit, before: Task, after: TaskFields, confir
   for (const [i, { id, title, points }] of criteria.entries()) {
     const past = given.filter(({ placements }) => (placements[id] ?? 0) > points).length
     if (past > 0) {
-      const message = `“${title}” would bring ${points}, and ${count(past, 'mark has', 'marks have')} more than that. Change those first.`
+      const message = `“${title}” would bring ${points}, and ${counted(past, 'mark has', 'marks have')} more than that. Change those first.`
       throw fieldProblem(`criteria[${i}].points`, message, 'points-past-most')
     }
   }
   const past = given.filter(({ points }) => criteria.length === 0 && (points ?? 0) > after.points).length
   if (past > 0) {
-    const message = `${count(past, 'mark has', 'marks have')} more points than that. Change those first.`
+    const message = `${counted(past, 'mark has', 'marks have')} more points than that. Change those first.`
     throw fieldProblem('points', message, 'points-past-most')
   }
   if (confirmed) return
@@ -101,10 +102,9 @@ function askAboutMarks({ stores }: Edit, before: Task, after: TaskFields, confir
   const added = criteria.filter(({ id }) => !old.some((one) => one.id === id))
   const titles = (rows: readonly Criterion[]) => rows.map(({ title }) => `“${title}”`).join(', ')
   const words = [
-    gone.length > 0 &&
-      `${titles(gone)} would not count any more in ${count(given.length, 'mark', 'marks')} given.`,
+    gone.length > 0 && `${titles(gone)} would not count any more in ${counted(given.length, 'mark')} given.`,
     added.length > 0 &&
-      `${count(given.length, 'mark', 'marks')} given would be unfinished until ${titles(added)} is placed in them.`,
+      `${counted(given.length, 'mark')} given would be unfinished until ${titles(added)} is placed in them.`,
   ].filter((one) => one !== false)
   if (words.length > 0) throw new ProblemError('marks-affected', words.join(' '))
 }

@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import { type StudentStub, studentHome } from '../../contract/seats.ts'
+import { counted } from '../../core/counted.ts'
 import { msOf } from '../../core/instant.ts'
 import { sayLength } from '../../core/window.ts'
 import { sayInstant, saySlot } from '../../core/zone.ts'
@@ -188,12 +189,12 @@ function Needed({ sheet, open, now }: { sheet: StudentStub; open: boolean; now: 
         <span className="flex items-center gap-2 text-soft">
           <Pip kind={open ? 'needs' : 'free'} />
           {!open
-            ? `${sheet.groups} topics to choose from`
+            ? `${counted(sheet.groups, 'topic')} to choose from`
             : sheet.ranked
               ? sheet.ranked.topics === 0
-                ? `${sheet.groups} topics, none ranked yet`
+                ? `${counted(sheet.groups, 'topic')}, none ranked yet`
                 : `${sheet.ranked.topics} ranked, too few to count`
-              : `${sheet.groupsWithRoom} of ${sheet.groups} topics have room`}
+              : `${sheet.groupsWithRoom} of ${counted(sheet.groups, 'topic')} with room`}
         </span>
         <span className="font-semibold text-seat">
           {!open ? 'Look at it' : sheet.ranked ? 'Rank them' : 'Choose now'}

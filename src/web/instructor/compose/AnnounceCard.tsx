@@ -8,6 +8,7 @@ import {
   withdrawAnnouncement,
 } from '../../../contract/announcements.ts'
 import type { ComposeView } from '../../../contract/sheets.ts'
+import { counted } from '../../../core/counted.ts'
 import { LIMITS } from '../../../core/limits.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
@@ -47,7 +48,9 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
       work: () => call(announce, { sheet: view.code }, { text: text ?? '', when: later ? when : 'now' }),
       put,
       said:
-        later && when === 'opening' ? 'It goes out when the sheet opens.' : `Sent to ${students} students.`,
+        later && when === 'opening'
+          ? 'It goes out when the sheet opens.'
+          : `Sent to ${counted(students, 'student')}.`,
       beside: true,
     })
     if (!done.fault) unsent.drop()
@@ -91,7 +94,7 @@ export function AnnounceCard({ view }: { view: ComposeView }) {
       )}
       {text === null ? (
         <Button size="small" onClick={() => setText(firstText(view, zone))}>
-          Write to the {students} students
+          Write to the {counted(students, 'student')}
         </Button>
       ) : (
         <div className="flex flex-col gap-2">

@@ -1,5 +1,6 @@
 import { Fragment, useState } from 'react'
 import { type ComposeView, publishSheet, withdrawSheet } from '../../../contract/sheets.ts'
+import { counted } from '../../../core/counted.ts'
 import { seatsCheck } from '../../../core/supply.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { call, type Fault } from '../../data/call.ts'
@@ -137,7 +138,7 @@ export function PublishAsk({
             ? `by students only once it opens`
             : view.whom.kind === 'course'
               ? 'by every student of the course, at once'
-              : `at once, by the ${view.students} students for whom the sheet is; nobody else learns of it`}
+              : `at once, by the ${counted(view.students, 'student')} for whom the sheet is; nobody else learns of it`}
         </dd>
         <dt>Chosen</dt>
         <dd className="figures text-ink">

@@ -1,5 +1,6 @@
 import { Link, useParams } from 'react-router'
 import { type CoursePageView, type CourseTask, coursePage } from '../../../contract/coursePage.ts'
+import { counted } from '../../../core/counted.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { useNow } from '../../data/clock.ts'
@@ -42,7 +43,7 @@ function Course({ view, onChanged }: { view: CoursePageView; onChanged: () => vo
             </h1>
             <p className="figures text-soft">
               {[
-                course.students === 1 ? '1 student' : `${course.students} students`,
+                counted(course.students, 'student'),
                 ...course.sections.map(({ name, students }) => `${name} ${students}`),
                 `clocks of ${course.zone}`,
                 ...(instructor ? [] : ['you are a tutor']),

@@ -1,5 +1,6 @@
 import { Link } from 'react-router'
 import { type CoursesView, courses } from '../../../contract/courses.ts'
+import { counted } from '../../../core/counted.ts'
 import { useMe } from '../../access/me.tsx'
 import { useAnswer } from '../../data/answers.ts'
 import { useNow } from '../../data/clock.ts'
@@ -93,8 +94,9 @@ function CourseSheets({ course }: { course: Course }) {
           <Link className="hover:underline" to={`/courses/${course.code}`}>
             {course.courseCode} {course.title}
           </Link>{' '}
-          <span className="ml-1 font-sans text-[0.9375rem] font-normal text-soft">
-            {course.students} students{sections && ` · ${sections}`}
+          <span className="font-sans text-[0.9375rem] font-normal text-soft">
+            {counted(course.students, 'student')}
+            {sections && ` · ${sections}`}
             {!instructor && ' · you are a tutor'}
           </span>
         </h2>

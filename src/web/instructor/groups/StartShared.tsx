@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui'
 import { type FormEvent, useState } from 'react'
 import type { GroupsView } from '../../../contract/groups.ts'
 import { startShared } from '../../../contract/talk.ts'
+import { counted } from '../../../core/counted.ts'
 import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
@@ -35,7 +36,7 @@ export function StartShared({
     const groups = only ? [...shown] : null
     const done = await act.do({
       work: () => call(startShared, { sheet: view.code }, { title, text, groups }),
-      said: (opened) => `Opened in ${opened.groups} groups.`,
+      said: (opened) => `Opened in ${counted(opened.groups, 'group')}.`,
       beside: true,
     })
     if (done.fault) return

@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { courses } from '../../../contract/courses.ts'
 import { lists } from '../../../contract/lists.ts'
 import { addSheet, copySheet, deleteSheet } from '../../../contract/sheets.ts'
+import { counted } from '../../../core/counted.ts'
 import { saySizes } from '../../../core/supply.ts'
 import { sayTyped } from '../../../core/typedTime.ts'
 import { useAnswer } from '../../data/answers.ts'
@@ -287,7 +288,7 @@ function Coming({ said, sum }: { said: Sentence; sum: Sum }) {
         <ul className="figures mt-2 text-soft">
           {shares.map((share) => (
             <li key={share.section ?? ''}>
-              {share.name}: {share.people} students, {saySizes(share.sizes)}
+              {share.name}: {counted(share.people, 'student')}, {saySizes(share.sizes)}
             </li>
           ))}
         </ul>

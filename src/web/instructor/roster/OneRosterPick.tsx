@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import type { CourseView } from '../../../contract/courses.ts'
+import { counted } from '../../../core/counted.ts'
 import { type OneRosterReading, readOneRoster, rosterOfClasses } from '../../../core/formats/oneRoster.ts'
 import { writeRosterCsv } from '../../../core/formats/rosterCsv.ts'
 import { readText } from '../../data/readText.ts'
@@ -78,7 +79,7 @@ export function OneRosterPick({
       {reading.classes.map(({ id, title, people }) => (
         <label key={id} className="flex flex-wrap items-center justify-between gap-2">
           <span>
-            {title} <span className="figures text-soft">{people} people</span>
+            {title} <span className="figures text-soft">{counted(people, 'person', 'people')}</span>
           </span>
           <Choice value={chosen[id] ?? ''} onValue={(value) => setChosen({ ...chosen, [id]: value })}>
             <option value="">not this course</option>

@@ -4,6 +4,7 @@ import { type CourseView, course as courseRoute } from '../../../contract/course
 import { courseMarksFile } from '../../../contract/marks.ts'
 import { type RosterView, roster, undoRoster } from '../../../contract/roster.ts'
 import { fill } from '../../../contract/route.ts'
+import { counted } from '../../../core/counted.ts'
 import { writeRosterCsv } from '../../../core/formats/rosterCsv.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { useAnswer } from '../../data/answers.ts'
@@ -101,7 +102,7 @@ function Roster({
           <h1 className="text-[1.625rem]">Roster</h1>
           <p className="figures text-soft">
             {[
-              course.students === 1 ? '1 student' : `${course.students} students`,
+              counted(course.students, 'student'),
               ...course.sections.map(({ name, students }) => `${name} ${students}`),
               staff === 1 ? '1 instructor or tutor' : `${staff} instructors and tutors`,
               ...(away > 0 ? [`${away} paused or left`] : []),

@@ -1,5 +1,6 @@
 import { memo } from 'react'
 import type { RunView } from '../../../contract/seats.ts'
+import { counted } from '../../../core/counted.ts'
 import { isUnderFloor, NO_LIMIT, pastLimit } from '../../../core/limit.ts'
 import { initials } from '../../../core/names.ts'
 import { PipRow } from '../../kit/Pip.tsx'
@@ -77,7 +78,10 @@ export const GroupCell = memo(function GroupCell({
       } ${isOver ? 'bg-seat-soft outline-2 -outline-offset-2 outline-seat outline-dashed' : ''} ${dimmed ? 'opacity-35' : ''}`}
     >
       <span className="sr-only">
-        {label}: {seats === NO_LIMIT ? `${taken} seats taken, no limit` : `${taken} of ${seats} seats taken`}
+        {label}:{' '}
+        {seats === NO_LIMIT
+          ? `${counted(taken, 'seat')} taken, no limit`
+          : `${taken} of ${counted(seats, 'seat')} taken`}
         {said && `, ${said}`}
         {shown !== 'pips' && names.length > 0 && `, by ${names.map(({ name }) => name).join(', ')}`}
       </span>

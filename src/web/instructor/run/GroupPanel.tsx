@@ -2,6 +2,7 @@ import { X } from 'lucide-react'
 import { type ReactNode, useEffect } from 'react'
 import { Link } from 'react-router'
 import type { RunView } from '../../../contract/seats.ts'
+import { counted } from '../../../core/counted.ts'
 import { NO_LIMIT } from '../../../core/limit.ts'
 import { sayInstant, saySlot } from '../../../core/zone.ts'
 import { IconButton } from '../../kit/IconButton.tsx'
@@ -96,7 +97,7 @@ export function GroupPanel({
         <span className="figures text-soft">
           {group.seats === NO_LIMIT
             ? `${members.length}, no limit`
-            : `${members.length} of ${group.seats} seats`}
+            : `${members.length} of ${counted(group.seats, 'seat')}`}
           {group.held > 0 && `, ${group.held} kept free`}
         </span>
       </p>

@@ -185,7 +185,7 @@ function Watch({
           />
         )}
         <div className="flex min-h-0 min-w-0 flex-col bg-surface">
-          <div className="flex min-h-9 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3 py-0.5">
+          <div className="flex min-h-9 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line px-3 py-0.5">
             <ShownAs shown={shown} onShown={setShown} />
             <LookBar look={look} onLook={setLook} />
             {trouble && (

@@ -1,5 +1,6 @@
 import { useId, useMemo } from 'react'
 import type { SheetHead } from '../../../contract/sheets.ts'
+import { counted } from '../../../core/counted.ts'
 import { HOUR, type Instant, instantFromMs, msOf } from '../../../core/instant.ts'
 import { dayStarts, sayDay, sayInstant } from '../../../core/zone.ts'
 import { useNow } from '../../data/clock.ts'
@@ -43,7 +44,7 @@ export function WindowRuler({
   const said = [
     opensAt && `opens ${sayInstant(opensAt, course.zone)}`,
     closesAt && `closes ${sayInstant(closesAt, course.zone)}`,
-    `${seats.length} seats taken`,
+    `${counted(seats.length, 'seat')} taken`,
   ]
   return (
     <fieldset aria-label={`Window: ${said.filter(Boolean).join(', ')}`} className="min-w-0 max-lg:hidden">

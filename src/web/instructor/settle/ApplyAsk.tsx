@@ -1,4 +1,5 @@
 import type { PlanContent } from '../../../contract/plans.ts'
+import { counted } from '../../../core/counted.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Check } from '../../kit/Check.tsx'
 import { changesIn, madeCount } from './content.ts'
@@ -42,7 +43,7 @@ export function ApplyAsk({
           nothing.
         </p>
       )}
-      {content.settings.made && <p>{madeCount(content)} topics are added to the sheet for it.</p>}
+      {content.settings.made && <p>Added to the sheet for it: {counted(madeCount(content), 'topic')}.</p>}
       {tell === null ? (
         <p>
           Nobody is told yet: the sheet is a draft. When you publish it, you can tell everybody who sits on

@@ -1,4 +1,5 @@
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
+import { counted } from '../../../core/counted.ts'
 import { saySizes } from '../../../core/supply.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Check } from '../../kit/Check.tsx'
@@ -35,7 +36,8 @@ export function HandOutAsk({
         <dd className="text-ink">{saySizes(sizes.toSorted((a, b) => b - a))}</dd>
         <dt>Seen</dt>
         <dd className="text-ink">
-          at once by the {view.basis.people.length} students for whom the sheet is; each sees their own group
+          at once by the {counted(view.basis.people.length, 'student')} for whom the sheet is; each sees their
+          own group
         </dd>
         <dt>Chosen</dt>
         <dd className="text-ink">by nobody: students cannot take, move or give up a seat</dd>

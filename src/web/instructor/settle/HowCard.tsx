@@ -1,6 +1,7 @@
 import { Dices } from 'lucide-react'
 import type { SettleView } from '../../../contract/plans.ts'
 import { rankWords } from '../../../contract/wishWords.ts'
+import { counted } from '../../../core/counted.ts'
 import { DEFAULT_ORDER } from '../../../core/names.ts'
 import { SECTION_MARK } from '../../../core/pattern.ts'
 import type { PlanMethod } from '../../../core/plan/types.ts'
@@ -318,7 +319,7 @@ function Arithmetic({ view, made }: { view: SettleView; made: readonly MadeIn[] 
       {made.map(({ section, people, sizes }) => (
         <li key={section ?? ''}>
           {section !== null && `${names.get(section)}: `}
-          {people === 0 ? 'nobody to seat' : `${people} people, ${saySizes(sizes)}`}
+          {people === 0 ? 'nobody to seat' : `${counted(people, 'person', 'people')}, ${saySizes(sizes)}`}
         </li>
       ))}
     </ul>

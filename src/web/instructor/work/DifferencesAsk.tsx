@@ -8,6 +8,7 @@ import {
   type TaskView,
   type WorkView,
 } from '../../../contract/tasks.ts'
+import { counted } from '../../../core/counted.ts'
 import { call } from '../../data/call.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
@@ -207,7 +208,11 @@ function DifferenceForm({
       {alone && view.lists.length > 0 && (
         <Picks
           label="Lists"
-          all={view.lists.map(({ code, title, people }) => ({ code, name: title, more: `${people} people` }))}
+          all={view.lists.map(({ code, title, people }) => ({
+            code,
+            name: title,
+            more: counted(people, 'person', 'people'),
+          }))}
           picked={new Set(draft.lists)}
           onPicked={(lists) => set({ lists: [...lists] })}
         />

@@ -1,4 +1,5 @@
 import type { RunView } from '../../../../contract/seats.ts'
+import { counted } from '../../../../core/counted.ts'
 import { NO_LIMIT } from '../../../../core/limit.ts'
 import type { PlanInput } from '../../../../core/plan/types.ts'
 import type { Help } from '../../../../core/wishes/help.ts'
@@ -21,7 +22,7 @@ export function WhatHelps({
   const { helps, fault } = useHelp(input, group.code)
   const names = new Map(view.people.map(({ code, name }) => [code, name]))
   const title = view.topics.find(({ code }) => code === group.topic)?.title ?? 'it'
-  const room = group.seats === NO_LIMIT ? 'no limit' : `${group.seats} seats`
+  const room = group.seats === NO_LIMIT ? 'no limit' : counted(group.seats, 'seat')
   return (
     <>
       <p className="figures text-soft">
