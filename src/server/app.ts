@@ -139,7 +139,6 @@ export function createApp(parts: AppParts): App {
   app.disable('x-powered-by')
   // Nothing of the API is kept by browsers, so there is nothing to compare.
   app.set('etag', false)
-  const api = Router()
   const build = parts.web === null ? null : buildIn(parts.web)
   const compress = compressed()
   const apiInOrder = inOrder([
@@ -152,29 +151,25 @@ export function createApp(parts: AppParts): App {
     },
     sameOrigin(config.origin),
     cookieParser(),
-    api,
   ])
+  const pages = createPages(parts, compress, sessions.personOf)
   app.get('/healthz', health(db, mailer, clock))
   // What hundreds press at once passes as few layers as there can be: each is looked for and entered anew for every request.
+  // So pages have a router of their own, and the routes of the API stand here.
   app.use(
     inOrder([
       ...logRequests(log),
       noticeProxies(config.proxies, log),
-      (req, res, next) => (API.test(req.path) ? apiInOrder(req, res, next) : next()),
+      (req, res, next) => (API.test(req.path) ? apiInOrder : pages)(req, res, next),
     ]),
   )
-  if (rehearsals)
-    app.use('/rehearsal/:code', cookieParser(), (req, res, next) =>
-      API.test(req.path) ? rehearsals.pass(sessions.personOf)(req, res, next) : next(),
-    )
-  app.use(compress)
   const programs = createPrograms(stores.programs, clock)
   const refuse = createRefuse(log)
-  const serve = createServe(api, { ...stores, sessions, programs, clock, mayAddCourses, refuse })
+  const serve = createServe(app, { ...stores, sessions, programs, clock, mayAddCourses, refuse })
   // What hundreds press at once comes first: routes are tried in this order.
   bindSeats(serve, stores, claims, visits)
   bindLive(serve, hub, sessions)
-  api.use(
+  app.use(
     '/api/access',
     rateLimit({ windowMs: 10 * MINUTE, limit: SIGN_INS, legacyHeaders: false, handler: tooMany }),
   )
@@ -221,13 +216,26 @@ export function createApp(parts: AppParts): App {
   bindLedger(serve, stores, unit)
   bindNudges(serve, stores, unit, mailer, addressOf)
   parts.demo?.(serve, sessions)
-  api.get('/api/problems/:code', ({ params: { code } }, res) => {
+  app.get('/api/problems/:code', ({ params: { code } }, res) => {
     if (!Object.hasOwn(PROBLEMS, code)) throw notFound()
     res.json({ code, ...PROBLEMS[code as keyof typeof PROBLEMS] })
   })
-  api.use('/api', () => {
+  app.use('/api', () => {
     throw notFound()
   })
+  app.use(answerProblems(refuse))
+  return { express: app, hub, unit, claims, visits, reasoner }
+}
+
+/** Whatever is no request of the API: pages and their files, and the rehearsals, each of which has an API of its own. */
+function createPages(parts: AppParts, compress: RequestHandler, personOf: Sessions['personOf']): Router {
+  const pages = Router()
+  const { rehearsals } = parts
+  if (rehearsals)
+    pages.use('/rehearsal/:code', cookieParser(), (req, res, next) =>
+      API.test(req.path) ? rehearsals.pass(personOf)(req, res, next) : next(),
+    )
+  pages.use(compress)
   const pageHeaders = (ancestors: string) =>
     fixedHeaders(
       helmet({
@@ -237,10 +245,9 @@ export function createApp(parts: AppParts): App {
     )
   // A rehearsal stands in a frame of ours; nothing else stands in any.
   const [alone, framed] = [pageHeaders("'none'"), pageHeaders("'self'")]
-  app.use((req, res, next) => (req.path.startsWith('/rehearsal/') ? framed : alone)(req, res, next))
-  if (parts.web !== null) serveWeb(app, parts.web)
-  app.use(answerProblems(refuse))
-  return { express: app, hub, unit, claims, visits, reasoner }
+  pages.use((req, res, next) => (req.path.startsWith('/rehearsal/') ? framed : alone)(req, res, next))
+  if (parts.web !== null) serveWeb(pages, parts.web)
+  return pages
 }
 
 /** What the routes of files need: what uploads are for, and who reads what. Each room says that for its own. */

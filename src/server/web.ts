@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
-import type { Express, RequestHandler } from 'express'
+import type { RequestHandler, Router } from 'express'
 import sirv from 'sirv'
 import { fill } from '../contract/route.ts'
 import { studentSheet } from '../contract/seats.ts'
@@ -36,14 +36,14 @@ const PACKED = { gzip: true, brotli: true, extensions: [] }
  * for that page's files and answers at once. A file that is not there is a plain 404; source maps and what the build
  * notes for itself are not given out. The folder is looked through once, when the server starts.
  */
-export function serveWeb(app: Express, folder: string): void {
-  app.use((req, res, next) => {
+export function serveWeb(pages: Router, folder: string): void {
+  pages.use((req, res, next) => {
     if (req.path.endsWith('.map') || req.path === '/build.json') res.sendStatus(404)
     else next()
   })
   const assets = join(folder, 'assets')
-  if (existsSync(assets)) app.use('/assets', sirv(assets, { ...PACKED, immutable: true, maxAge: YEAR }))
-  app.use('/assets', (_req, res) => {
+  if (existsSync(assets)) pages.use('/assets', sirv(assets, { ...PACKED, immutable: true, maxAge: YEAR }))
+  pages.use('/assets', (_req, res) => {
     res.sendStatus(404)
   })
   const html = readFileSync(join(folder, 'index.html'), 'utf8')
@@ -53,7 +53,7 @@ export function serveWeb(app: Express, folder: string): void {
   )
   const sheetPage = entry(html.replace('</head>', `${parts.join('')}</head>`))
   // A sheet's address first: it is what hundreds open at once.
-  app.get(/^\/sheets\/([\w-]+)$/, (req, res, next) => {
+  pages.get(/^\/sheets\/([\w-]+)$/, (req, res, next) => {
     const answers = [me.path, fill(studentSheet.path, { sheet: req.params[0] ?? '' })]
     res.setHeader(
       'Link',
@@ -61,10 +61,10 @@ export function serveWeb(app: Express, folder: string): void {
     )
     return sheetPage(req, res, next)
   })
-  app.use(
+  pages.use(
     sirv(folder, { ...PACKED, etag: true, setHeaders: (res) => res.setHeader('Cache-Control', 'no-cache') }),
   )
-  app.get(/^\/(?!api\/|assets\/).*/, page)
+  pages.get(/^\/(?!api\/|assets\/).*/, page)
 }
 
 const YEAR = (365 * DAY) / SECOND

@@ -1,4 +1,4 @@
-import express, { type Request, type RequestHandler, type Response, type Router } from 'express'
+import express, { type IRouter, type Request, type RequestHandler, type Response } from 'express'
 import { type Access, type CourseAccess, forPrograms, type Params, type Route } from '../../contract/route.ts'
 import type { Instant } from '../../core/instant.ts'
 import type { Sessions } from '../access/sessions.ts'
@@ -49,7 +49,7 @@ export type Serve = ReturnType<typeof createServe>
  * body is read, its size and the lengths of its lists before what is in them, all of it before the handler runs.
  * Somebody outside a course gets the answer for something that does not exist.
  */
-export function createServe(router: Router, tools: ServeTools) {
+export function createServe(router: IRouter, tools: ServeTools) {
   return function serve<Path extends string, Who extends Access, Body, Answer>(
     route: Route<Path, Who, Body, Answer>,
     handler: Handler<Path, Who, Body, Answer>,

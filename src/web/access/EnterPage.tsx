@@ -78,7 +78,7 @@ export function EnterPage() {
           )}
           <Link
             to={`/sign-in${params.size > 0 ? `?next=${encodeURIComponent(next)}` : ''}`}
-            className="inline-flex min-h-11 items-center px-2 font-semibold text-seat underline underline-offset-2"
+            className="inline-flex min-h-11 items-center px-2 font-semibold first:pl-0 text-seat underline underline-offset-2"
           >
             Ask for another mail
           </Link>
