@@ -185,6 +185,10 @@ describe('a group as its page shows it', () => {
       ['Ada', 'Bo'],
     ])
     expect([pageOf('Bo').convener, pageOf('Bo').size, pageOf('Bo').as]).toEqual(['Ada', 2, 'member'])
+    expect(pageOf('Bo').sheet.archived).toBe(false)
+    s.stores.sheets.archive(s.sheet().id, s.now())
+    expect(pageOf('Bo').sheet.archived).toBe(true)
+    s.stores.sheets.archive(s.sheet().id, null)
     s.rule({ names: 'nobody' })
     expect([names(pageOf('Bo')), pageOf('Bo').convener, pageOf('Bo').size]).toEqual([['Bo*'], null, 2])
     expect([pageOf('Ada').convener, pageOf('Tom').convener, names(pageOf('Tom'))]).toEqual([
@@ -210,6 +214,14 @@ describe('a group as its page shows it', () => {
       extrasDiffer: null,
     })
     expect(pageOf('Tom').extrasDiffer).toBe(false)
+    expect(pageOf('Bo').extras).toEqual({ ...FIRST_EXTRAS, name: true, meeting: true })
+    extras({ calendar: true, talk: false })
+    expect([pageOf('Bo').extras.calendar, pageOf('Bo').calendar === null, pageOf('Bo').talk]).toEqual([
+      true,
+      false,
+      [],
+    ])
+    extras({ name: true, meeting: true })
     s.stores.groups.setOwnExtras(s.group('Tempeh').id, { name: false, meeting: false })
     expect(pageOf('Tom')).toMatchObject({ name: '', emblem: '', meeting: '', extrasDiffer: true })
   })
@@ -335,6 +347,10 @@ describe('all groups of a sheet, for staff', () => {
       differs: true,
     })
     expect(lines[0]).toMatchObject({ name: '', convener: 'Cleo', differs: false })
+    expect([lines[0]!.emblem, lines[0]!.section]).toEqual(['', null])
+    s.rule({ convener: 'none' })
+    expect(view('Ina').groups.map(({ convener }) => convener)).toEqual([null, null])
+    s.rule({ convener: 'first' })
     expect(view('Tom').groups.map(({ topic, yours }) => [topic.title, yours])).toEqual([['Tempeh', true]])
     expect([view('Ina').mayEdit, view('Tom').mayEdit]).toEqual([true, false])
     expect(view('Ina').kept).toEqual({ talk: 0, files: 0, messages: 0 })

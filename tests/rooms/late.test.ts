@@ -144,25 +144,33 @@ describe('the rule for late enrolments', () => {
     s.seat('Miso', 'Cleo', 'Dai')
     s.set(shift(CLOSES, HOUR))
     s.enrol(['Eve', 'Fritz', 'Hal'])
+    s.enrol(['Tia'], { section_id: s.section('Tue').id })
+    s.enrol(['Tor'], { section_id: s.section('Tue').id })
     await closing().run()
     const sizes = ['Tempeh', 'Miso', 'Koji'].map((title) => s.seated(title).length)
-    expect([sizes.slice(0, 2).toSorted(), sizes[2]]).toEqual([[3, 4], 1])
+    expect([sizes.slice(0, 2).toSorted(), sizes[2]]).toEqual([[3, 4], 3])
     expect(everybody().filter((name) => name.endsWith('+'))).toHaveLength(3)
+    expect(s.seated('Koji')).toEqual([
+      'Gus',
+      expect.stringMatching(/^T.*\+$/),
+      expect.stringMatching(/^T.*\+$/),
+    ])
     expect(troubles()).toEqual([])
   })
 
   it('begins further groups where the rule says so, each filled before the next', async () => {
     const s = stage()
     s.rule({ at_close: 'leave', late: 'seat', late_full: 'group' })
-    s.addTopic('Group 3', { seats: 0 })
-    s.except(s.group('Group 3'), { offered: 0 })
+    // Three topics: the next would be the fourth, which is there in capitals.
+    s.addTopic('GROUP 4', { seats: 0 })
+    s.except(s.group('GROUP 4'), { offered: 0 })
     s.seat('Tempeh', 'Ada', 'Bo')
     s.seat('Miso', 'Cleo', 'Dai')
     s.set(shift(CLOSES, HOUR))
     s.enrol(['Eve', 'Fritz', 'Gus'])
     await closing().run()
-    expect([s.seated('Group 4').length, s.seated('Group 5').length]).toEqual([2, 1])
-    expect([...s.seated('Group 4'), ...s.seated('Group 5')].toSorted()).toEqual(['Eve', 'Fritz', 'Gus'])
+    expect([s.seated('Group 5').length, s.seated('Group 6').length]).toEqual([2, 1])
+    expect([...s.seated('Group 5'), ...s.seated('Group 6')].toSorted()).toEqual(['Eve', 'Fritz', 'Gus'])
   })
 
   it('seats them while the sheet is open only where it counts from the opening, and never where they wait', async () => {

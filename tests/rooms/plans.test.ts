@@ -60,6 +60,11 @@ describe('a plan that is applied', () => {
     expect([...s.seated('Tempeh'), ...s.seated('Miso')].toSorted()).toEqual(['Ada', 'Bo', 'Cleo', 'Dai'])
     expect(s.entries(before)).toHaveLength(3)
     for (const entry of s.entries(before)) expect(entry).toMatch(/^seat-taken \w+ \w+ plan=plan-1 reason=/)
+    const reasons = new Map(content.moves.map(({ person, reason }) => [person, reason]))
+    for (const { enrolment_id, detail } of s.stores.ledger.since(s.sheet().id, before)) {
+      const { code } = s.stores.roster.enrolment(enrolment_id ?? 0)!
+      expect(JSON.parse(detail)).toEqual({ plan: 'plan-1', reason: reasons.get(code) })
+    }
     expect(s.stores.plans.byCode(s.sheet().id, 'plan-1')).toMatchObject({
       title: 'By hand',
       applied_at: s.now(),
@@ -126,7 +131,8 @@ describe('a plan that is applied', () => {
     ]
     expect(refusal(() => apply(together([])))).toBe('plan-does-not-fit')
     expect(refusal(() => apply(together(about('Cleo', 'Dai'))))).toBe('plan-does-not-fit')
-    apply(together(about('Ada', 'Bo')))
+    // Of a rule for more than two, those are named for whom it does not hold.
+    apply(together(about('Ada')))
     expect(s.seated('Tempeh')).toEqual(['Ada', 'Bo'])
   })
 

@@ -43,6 +43,9 @@ describe('the rule at the close, where seats are given by wishes', () => {
       floorsFirst: true,
     })
     expect(s.stores.wishes.settlings(s.sheet().id)).toHaveLength(1)
+    const wish = (name: string) => /That is .*/.exec(mailsTo(name)[0]!.body)?.[0]
+    expect(wish('Bo')).toBe('That is your first wish.')
+    expect(wish('Ada')).toBe('That is your second wish. Why you have no better one stands on the sheet.')
     expect(closed()).toBe(true)
   })
 
@@ -124,6 +127,7 @@ describe('the rule at the close, where seats are given by wishes', () => {
     expect(inputs).toMatchObject([{ method: 'evenly' }])
     expect(inputs[0]!.byWishes).toBeUndefined()
     expect([...s.seated('Miso'), ...s.seated('Tempeh')]).toEqual(['Eve'])
+    expect(mailsTo('Eve')[0]!.body).not.toContain('That is')
     expect(troubles()).toEqual([])
   })
 })

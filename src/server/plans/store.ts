@@ -113,7 +113,7 @@ export function createPlanStore(db: Db) {
     addTrouble: (sheetId: number, rule: TroubleRow['rule'], closesAt: Instant, why: string, now: Instant) =>
       addTrouble.run(sheetId, rule, closesAt, why, now).changes > 0,
     /** Notes that a rule was carried out, or has nothing to do any more. */
-    endTrouble: (sheetId: number, rule: TroubleRow['rule']) => endTrouble.run(sheetId, rule).changes > 0,
+    endTrouble: (sheetId: number, rule: TroubleRow['rule']) => endTrouble.run(sheetId, rule),
     /** The newest plans of a sheet, newest first. */
     ofSheet: (sheetId: number) => ofSheet.all(sheetId),
     /** Moves of the newest plan that a house rule drafted and that waits; 0 where none does. */
@@ -130,9 +130,9 @@ export function createPlanStore(db: Db) {
       const { code = newCode(), title, content, position } = fields
       return Number(add.run(code, sheetId, title, content, position, now, personId).lastInsertRowid)
     },
-    /** Marks a plan as applied, with what was applied; false when it was before. */
+    /** Marks a plan as applied, with what was applied. */
     applied: (id: number, content: string, position: number, now: Instant) =>
-      applied.run(now, content, position, id).changes > 0,
+      applied.run(now, content, position, id),
     /** Marks an applied plan as taken back; false when it is not applied. */
     undone: (id: number, now: Instant) => undone.run(now, id).changes > 0,
     /** Drops a plan that was not applied. */
