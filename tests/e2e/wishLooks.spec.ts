@@ -21,7 +21,7 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByRole('dialog').getByRole('row').nth(1).waitFor()
     expect(await faults(page), 'who ranked what').toEqual([])
     await page.goto(`/sheets/${brew}/settle`)
-    await page.getByText('each is the best there is for its aim').waitFor({ timeout: 20_000 })
+    await page.getByText('each is the best there is for its aim').waitFor()
     expect(await faults(page), 'the aims').toEqual([])
 
     const people = await studentsOf(context, 'FERM 210')

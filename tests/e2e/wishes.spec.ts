@@ -168,9 +168,7 @@ test('an instructor sees the demand, what would help and a forecast, compares th
   await test.step('closed, the aims are compared and one is applied', async () => {
     await closeNow(instructor, code)
     await instructor.goto(`/sheets/${code}/settle`)
-    await expect(instructor.getByText('each is the best there is for its aim')).toBeVisible({
-      timeout: 20_000,
-    })
+    await expect(instructor.getByText('each is the best there is for its aim')).toBeVisible()
     await instructor.getByRole('radio', { name: /^Nobody far down/i }).check()
     await expect(instructor.getByRole('table', { name: 'Moves' })).toContainText('ranked nothing')
     await instructor
@@ -228,12 +226,12 @@ test('where everybody may hold two seats, the second is given in a round of its 
   await expect(which).toHaveValue('1')
   const apply = { name: /^Apply \d+ moves$/ }
   const applyIt = async () => {
-    await instructor.getByRole('button', apply).click({ timeout: 20_000 })
+    await instructor.getByRole('button', apply).click()
     await instructor.getByRole('alertdialog').getByRole('button', apply).click()
   }
   await applyIt()
   await expect(which).toHaveValue('2')
-  await expect(instructor.getByText(/^left without a second seat, was \d+$/)).toBeVisible({ timeout: 20_000 })
+  await expect(instructor.getByText(/^left without a second seat, was \d+$/)).toBeVisible()
   await applyIt()
   await expect(instructor.getByText('By wishes, the second seat')).toBeVisible()
   await expect(instructor.getByRole('button', { name: 'Save that of the second round' })).toBeVisible()
