@@ -34,6 +34,10 @@ describe('a file’s name as it is kept', () => {
 
   it('keeps its ending when it is shortened', () => {
     expect(keptName(`${'a'.repeat(300)}.pdf`)).toBe(`${'a'.repeat(116)}.pdf`)
+    expect(keptName(`v1.2${'b'.repeat(300)}.mp4`)).toBe(`v1.2${'b'.repeat(112)}.mp4`)
+    expect(keptName('a'.repeat(300))).toBe('a'.repeat(120))
+    // What is longer than any ending is none.
+    expect(keptName(`${'a'.repeat(118)}.abcdefghijk`)).toBe(`${'a'.repeat(118)}.a`)
   })
 })
 

@@ -58,6 +58,9 @@ describe('names', () => {
       names.toSorted(nameOrder({ language: 'en', particles }, (name) => name))
     expect(sorted('skip')).toEqual(['van den Berg, Joost', 'Rui de Brito', 'Ida Cole', 'Eva Dunn'])
     expect(sorted('count')).toEqual(['Ida Cole', 'Rui de Brito', 'Eva Dunn', 'van den Berg, Joost'])
+    // With nothing before it, a particle is all there is of a given name.
+    const order = nameOrder<string>({ language: 'en', particles: 'count' }, (name) => name)
+    expect(['Ida Cole', 'de Brito'].toSorted(order)).toEqual(['de Brito', 'Ida Cole'])
   })
 
   it('follow the alphabet of the course’s language', () => {

@@ -197,6 +197,12 @@ describe('each thing that speaks against a seat', () => {
     const check = checkSeatings(both, facts({ groups, seats: [] }))
     expect(codes(check)).toEqual(['past-limit'])
     expect([...check.extra]).toEqual([1])
+    // Once they sit there, nothing is kept any more: the other seat is anybody's.
+    const alone = [group('two', 2, { heldFor: ['a'] })]
+    expect(codes(checkSeatings(both, facts({ groups: alone, seats: [] })))).toEqual([])
+    const three = [...both, { person: 'c', from: null, to: 'two' }]
+    const more = [group('two', 3, { heldFor: ['b', 'a'] })]
+    expect(codes(checkSeatings(three, facts({ groups: more, seats: [] })))).toEqual([])
   })
 
   it('keepings speak of those they name, where they sit then', () => {

@@ -36,4 +36,7 @@ it('a name that is begun is what stands after the last @', () => {
   expect(nameBegun('me@school')).toBeNull()
   expect(nameBegun('none')).toBeNull()
   expect(nameBegun('@Ada\nnext')).toBeNull()
+  expect(nameBegun('Hello Ada')).toBeNull()
+  expect(nameBegun(`@${'a'.repeat(40)}`)).toBe('a'.repeat(40))
+  expect(nameBegun(`@${'a'.repeat(41)}`)).toBeNull()
 })

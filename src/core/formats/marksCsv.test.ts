@@ -118,9 +118,24 @@ it('asks about a column that is of other points than its task, then converts it 
   expect(asIs.points).toContainEqual({ line: 3, who: 'b', task: 'r', criterion: null, points: 10 })
 })
 
+it('finds groups by topic and section, and says which it did not find', () => {
+  const ofGroups = (text: string) => readMarksCsv(`topic,section,Report\n${text}`, known)
+  expect(ofGroups('kefir,WED lab,3').points).toMatchObject([{ who: 'h', points: 3 }])
+  expect(ofGroups('Kefir,Fri lab,3').faults).toMatchObject([
+    { line: 2, found: 'Kefir, Fri lab', message: 'The sheet has no such group.' },
+  ])
+  expect(ofGroups('Miso,,3').faults).toMatchObject([{ line: 2, found: 'Miso' }])
+  expect(ofGroups('Kefir,,3').faults).toMatchObject([
+    { found: 'Kefir', message: 'Several groups fit. Give the section.' },
+  ])
+})
+
 it('finds students by their number, too', () => {
   const numbered = { ...known, students: known.students.map((one, i) => ({ ...one, number: `00${i + 1}` })) }
   expect(readMarksCsv('student number,Report\n2,3', numbered).points).toMatchObject([{ who: 'b', points: 3 }])
+  expect(readMarksCsv('student number,name,Report\n9,Ada Holt,3', numbered).faults).toMatchObject([
+    { line: 2, found: '9' },
+  ])
 })
 
 it('reads feedback beside the points, and what goes out with it comes in again', () => {

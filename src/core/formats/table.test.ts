@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import Papa from 'papaparse'
 import { describe, expect, it } from 'vitest'
-import { findHeadings, readRows, separatorOf, writeTable } from './table.ts'
+import { findHeadings, readRows, separatorOf, tableFault, writeTable } from './table.ts'
 
 const cells = (text: string) => readRows(text).map((row) => row.cells)
 
@@ -64,6 +64,28 @@ describe('the separator of a table', () => {
   it('takes no long time over quotation marks that never close', () => {
     const hostile = `${'"a\n'.repeat(20_000)}${'x'.repeat(100_000)}`
     expect(separatorOf(hostile)).toBe('\u001F')
+  })
+})
+
+describe('a text that is no table', () => {
+  it.each([
+    ['lines', 'x\n', 12_000],
+    ['lines', 'x\r', 12_000],
+    ['lines', 'x\r\n', 12_000],
+    ['quotation marks', '"x', 60_000],
+    ['commas', 'x,', 240_000],
+    ['commas', 'x;', 240_000],
+    ['commas', 'x\t', 240_000],
+  ])('is told by its number of %s: %j', (what, part, most) => {
+    const last = what === 'lines' ? most - 1 : most
+    expect(tableFault(`${part.repeat(last)}x`)).toBeNull()
+    expect(tableFault(`${part.repeat(last + 1)}x`)).toContain(
+      `more than ${most.toLocaleString('en')} ${what},`,
+    )
+  })
+
+  it('is none for what spreadsheets leave behind the last line', () => {
+    expect(tableFault(`name,email\nAda,ada@s.example\n${',;\t \r\n'.repeat(300_000)}`)).toBeNull()
   })
 })
 
