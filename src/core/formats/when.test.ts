@@ -43,6 +43,12 @@ describe('a day', () => {
     expect(readDay('03/04/2026', 'month-first')).toBe('2026-03-04')
     expect(readDay('03/04/2026', null)).toBeNull()
     expect(readDay('04/04/2026', null)).toBe('2026-04-04')
+    // A number that is no month says which is the day.
+    expect([readDay('13/12/2026', null), readDay('12/13/2026', null)]).toEqual(['2026-12-13', '2026-12-13'])
+    expect([readDay('13/12/2026', 'month-first'), readDay('12/13/2026', 'day-first')]).toEqual([
+      '2026-12-13',
+      '2026-12-13',
+    ])
     // A dot is the order of the day first.
     expect(readDay('3.4.2026', 'month-first')).toBe('2026-04-03')
   })
