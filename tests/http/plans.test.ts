@@ -77,6 +77,59 @@ describe('a plan', () => {
     expect(undone).toEqual({ undone: 6, kept: ['Student 0 Tue lab'] })
   })
 
+  it('brings back who was moved and who lost a seat, but nobody into a group that is not offered any more', async () => {
+    for (const [n, group] of [
+      [0, 'Tempeh'],
+      [1, 'Tempeh'],
+      [2, 'Kefir'],
+    ] as const)
+      await labs.take(labs.tue(n), `${group}/Tue lab`)
+    const [tempeh, kefir, miso] = ['Tempeh', 'Kefir', 'Miso'].map(
+      (title) => school.groups[`${title}/Tue lab`]!,
+    ) as [string, string, string]
+    const { people } = (await settle()).basis
+    const who = (n: number) => people.find(({ name }) => name === `Student ${n} Tue lab`)!.key
+    const reason = { code: 'by-hand' } as const
+    const content = {
+      ...(await plan({ people: [] })),
+      moves: [
+        { person: who(0), from: tempeh, to: miso, reason },
+        { person: who(2), from: kefir, to: miso, reason },
+      ],
+      left: [{ person: who(1), from: tempeh, reason }],
+    }
+    const seatsNow = async () =>
+      (await runView()).seats.map(({ person, group }) => [
+        people.find(({ key }) => key === person)?.name,
+        group,
+      ])
+    const undo = (key: string) =>
+      school.owner.post<Problem & { undone: number; kept: string[] }>(`${labs.at}/plans/${key}/undo`)
+    const before = await seatsNow()
+    await must(apply(content, 'plan-key-whole'))
+    expect(await seatsNow()).toHaveLength(2)
+    expect((await undo('plan-key-whole')).body).toEqual({ undone: 3, kept: [] })
+    expect((await seatsNow()).toSorted()).toEqual(before.toSorted())
+
+    await must(apply(content, 'plan-key-part'))
+    await must(school.owner.patch(`${labs.at}/groups/${tempeh}`, { offered: false, confirmed: true }))
+    expect((await undo('plan-key-part')).body).toEqual({
+      undone: 1,
+      kept: ['Student 0 Tue lab', 'Student 1 Tue lab'],
+    })
+    expect((await seatsNow()).toSorted()).toEqual(
+      [
+        ['Student 0 Tue lab', miso],
+        ['Student 2 Tue lab', kefir],
+      ].toSorted(),
+    )
+    expect((await undo('plan-key-none')).status).toBe(404)
+    expect((await undo('plan-key-part')).body).toMatchObject({
+      code: 'plan-not-applied',
+      detail: 'It was not applied, or was undone already.',
+    })
+  })
+
   it('is kept for later, says what changed since, and is dropped', async () => {
     const content = await plan()
     const kept = await must<SettleView>(
