@@ -1,8 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { workOf } from '../../src/core/plan/work.ts'
 import { whyNotBetter } from '../../src/core/wishes/reasons.ts'
+import { USUAL_ORDER, type WishRules } from '../../src/core/wishes/rules.ts'
 import { seatByWishes } from '../../src/core/wishes/seat.ts'
 import type { WishInput } from '../../src/core/wishes/types.ts'
+import { seatWithin } from '../../src/core/wishes/within.ts'
 import { smallClass } from './classes.ts'
 import { everySeating, isLess, placed, vectorOf } from './every.ts'
 
@@ -58,6 +61,32 @@ describe('why not a better wish', () => {
     const outcome = seatByWishes(turns)
     const other = outcome.seats.find(({ rank }) => rank === 3)?.person ?? ''
     expect(whyNotBetter(turns, outcome, other).map(({ code }) => code)).toEqual(['not-open', 'turn'])
+  })
+
+  it('counts a seat that is kept for them towards the floor of its group', () => {
+    const four: WishInput = {
+      ...input,
+      wishers: ['a', 'b', 'c', 'd'].map((key) => ({
+        key,
+        section: 'tue',
+        ranks: [['tempeh'], ['kimchi']],
+        cannot: [],
+      })),
+      groups: [
+        { key: 'k', topic: 'kimchi', section: null, seats: 2 },
+        { key: 't', topic: 'tempeh', section: null, seats: 3 },
+      ],
+    }
+    const rules: WishRules = {
+      together: [],
+      apart: [],
+      floors: new Map([['t', { floor: 3, fixed: 0 }]]),
+      order: USUAL_ORDER,
+    }
+    const outcome = seatWithin(four, rules, workOf(50_000_000))
+    const last = outcome.seats.find(({ rank }) => rank === 2)?.person ?? ''
+    // Three at tempeh and one at kimchi: with the seat kept for them there, two more are as many as its floor asks for.
+    expect(whyNotBetter(four, outcome, last, rules)).toMatchObject([{ topic: 'tempeh', code: 'lot' }])
   })
 
   it.each(['most-first', 'nobody-far-down', 'least-total'] as const)(
