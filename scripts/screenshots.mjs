@@ -31,6 +31,8 @@ async function picture(name, email, viewport, steps, colorScheme = 'light') {
   const page = await context.newPage()
   await page.goto(`${base}/`)
   await steps(page)
+  // On a phone the menu comes once the page stands.
+  await page.getByRole('button', { name: /Menu of/ }).waitFor()
   await page.evaluate(() => document.fonts.ready.then(() => undefined))
   await page.mouse.move(0, 0)
   await pause(600)

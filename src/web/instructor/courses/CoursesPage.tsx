@@ -94,7 +94,7 @@ function CourseSheets({ course }: { course: Course }) {
           <Link className="hover:underline" to={`/courses/${course.code}`}>
             {course.courseCode} {course.title}
           </Link>{' '}
-          <span className="font-sans text-[0.9375rem] font-normal text-soft">
+          <span className="font-sans text-[0.9375rem] font-normal text-soft sm:ml-1">
             {counted(course.students, 'student')}
             {sections && ` · ${sections}`}
             {!instructor && ' · you are a tutor'}
