@@ -21,23 +21,30 @@ const group: fc.Arbitrary<SizedGroup> = fc
     most: endless ? Number.POSITIVE_INFINITY : rest.stay + spare,
   }))
 
+/** What sizes cost, counted anew: who is left, groups under their floor, who is moved, and how uneven they are. */
+function costIn(groups: readonly SizedGroup[], total: number, sizes: readonly number[]): number[] {
+  const under = sizes.filter((size, g) => size > 0 && size < (groups[g]?.floor ?? 0)).length
+  const moved = sizes.reduce(
+    (all, size, g) => all + Math.max(0, (groups[g]?.stay ?? 0) + (groups[g]?.loose ?? 0) - size),
+    0,
+  )
+  const uneven = sizes.reduce((all, size) => all + size ** 2, 0)
+  return [total - sum(sizes), under, moved, uneven]
+}
+
+const inAll = (groups: readonly SizedGroup[], people: number) =>
+  groups.reduce((all, { stay, loose }) => all + stay + loose, people)
+
 /** Every way to spread people over groups, tried one by one. */
 function byTrying(groups: readonly SizedGroup[], people: number, used = 0): number[] {
-  const total = groups.reduce((sum, { stay, loose }) => sum + stay + loose, people)
+  const total = inAll(groups, people)
   let best: { cost: number[] } | null = null
   const go = (i: number, sizes: number[]) => {
-    const seated = sizes.reduce((sum, size) => sum + size, 0)
-    if (seated > total) return
+    if (sum(sizes) > total) return
     const group = groups[i]
     if (!group) {
       if (sizes.filter((size) => size > 0).length < used) return
-      const under = sizes.filter((size, g) => size > 0 && size < (groups[g]?.floor ?? 0)).length
-      const moved = sizes.reduce(
-        (sum, size, g) => sum + Math.max(0, (groups[g]?.stay ?? 0) + (groups[g]?.loose ?? 0) - size),
-        0,
-      )
-      const uneven = sizes.reduce((sum, size) => sum + size ** 2, 0)
-      const cost = [total - seated, under, moved, uneven]
+      const cost = costIn(groups, total, sizes)
       if (!best || less(cost, best.cost)) best = { cost }
       return
     }
@@ -59,7 +66,9 @@ const sum = (list: readonly number[]) => list.reduce((total, size) => total + si
 it('gives the best sizes that trying all of them finds', () => {
   fc.assert(
     fc.property(fc.array(group, { minLength: 1, maxLength: 4 }), fc.nat(8), (groups, people) => {
-      expect(inOrder(bestSizes(groups, people).cost)).toEqual(byTrying(groups, people))
+      const { sizes, cost } = bestSizes(groups, people)
+      expect(inOrder(cost)).toEqual(byTrying(groups, people))
+      expect(costIn(groups, inAll(groups, people), sizes)).toEqual(inOrder(cost))
     }),
     { numRuns: 600 },
   )
@@ -89,8 +98,11 @@ it('gives the best sizes that use as many groups as are needed', () => {
         const best = byTrying(groups, people, used)
         const most = byTrying(groups, people)[0] ?? 0
         // It seats as many as there is room for; that this leaves too few groups with people is for others to say.
-        if (sizes) expect(inOrder(sizes.cost)).toEqual(best)
-        else expect(best.length === 0 || (best[0] ?? 0) > most).toBe(true)
+        if (sizes) {
+          expect(inOrder(sizes.cost)).toEqual(best)
+          expect(costIn(groups, inAll(groups, people), sizes.sizes)).toEqual(best)
+          expect(sizes.sizes.filter((size) => size > 0).length).toBeGreaterThanOrEqual(used)
+        } else expect(best.length === 0 || (best[0] ?? 0) > most).toBe(true)
       },
     ),
     { numRuns: 600 },
