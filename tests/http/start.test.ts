@@ -59,3 +59,21 @@ describe('a start', () => {
     expect(said).toMatch(words)
   })
 })
+
+it.each(["throw new Error('A bug.')", "void Promise.reject(new Error('A bug.'))"])(
+  'an error that nobody catches is logged and ends the process in order: %s',
+  async (bug) => {
+    const script = `import { stopOnSignal } from './src/server/start.ts'
+      const say = (what) => (facts, words) => console.log(what, facts.err?.message ?? '', words)
+      const log = { fatal: say('fatal'), error: say('error'), info: say('info') }
+      setTimeout(() => {}, 60_000)
+      stopOnSignal({ log, stop: async () => console.log('all is put away') })
+      setTimeout(() => { ${bug} })`
+    const child = spawn(process.execPath, ['--import', 'tsx', '--input-type=module', '-e', script])
+    let said = ''
+    child.stdout.on('data', (chunk) => (said += String(chunk)))
+    const code = await new Promise((resolve) => child.on('close', resolve))
+    expect(said).toMatch(/fatal A bug\. an error that nobody caught[\s\S]*all is put away/)
+    expect(code).toBe(1)
+  },
+)

@@ -4,7 +4,7 @@ import { pino } from 'pino'
 import { afterEach, expect, it } from 'vitest'
 import { DAY, HOUR, MINUTE, shift } from '../../core/instant.ts'
 import { openDb } from '../db/open.ts'
-import { createSmtpMailer } from './mailer.ts'
+import { createOutboxMailer, createSmtpMailer } from './mailer.ts'
 import { createMailStore } from './store.ts'
 
 interface Stand {
@@ -252,4 +252,14 @@ it('stopping waits a moment only for a server that never answers, and what is le
   void mailer.deliver()
   await mailer.stop()
   expect(one(id)?.state).toBe('waiting')
+})
+
+it('a mail that is handed over outside of the transaction that causes it is an error, and is not kept', () => {
+  const { store, db, now } = mailerTo('smtp://127.0.0.1:1')
+  const mailer = createOutboxMailer(store, now)
+  const mail = { to: 'ada@school.example', subject: 'Seats', text: 'You sit.' }
+  expect(() => mailer.send(mail)).toThrow(/in the transaction that causes it/)
+  expect(store.newest(10)).toEqual([])
+  db.transaction(() => mailer.send(mail)).immediate()
+  expect(store.newest(10)).toHaveLength(1)
 })
