@@ -9,6 +9,8 @@ export interface Rehearsal {
   as: string
   /** The moment at which it began, on the clocks of the copy. */
   at: string
+  /** Whether talk, work and marks that the caller may not read are made up in it: for tutors. */
+  madeUp: boolean
 }
 
 export const rehearsalBody = object({

@@ -110,6 +110,9 @@ export interface App {
 /** What is asked of the API; whatever else is asked for is a page or one of its files, and passes no route of it. */
 const API = /^\/api(\/|$)/i
 
+/** Where one signs in and out, and sees where else one did. */
+const SIGN_IN_PATHS = ['/api/access', '/api/me/sign-ins', '/api/me/sessions', '/api/me/passkeys']
+
 /** Sign-in requests that one network address may make in ten minutes: a whole lecture hall may share one. */
 const SIGN_INS = 1_500
 
@@ -152,7 +155,7 @@ export function createApp(parts: AppParts): App {
     sameOrigin(config.origin),
     cookieParser(),
   ])
-  const pages = createPages(parts, compress, sessions.personOf)
+  const pages = createPages(parts, compress, sessions)
   app.get('/healthz', health(db, mailer, clock))
   // What hundreds press at once passes as few layers as there can be: each is looked for and entered anew for every request.
   // So pages have a router of their own, and the routes of the API stand here.
@@ -169,6 +172,11 @@ export function createApp(parts: AppParts): App {
   // What hundreds press at once comes first: routes are tried in this order.
   bindSeats(serve, stores, claims, visits)
   bindLive(serve, hub, sessions)
+  // Nobody signs in or out in a rehearsal, or asks who else did.
+  if (as)
+    app.use(SIGN_IN_PATHS, () => {
+      throw notFound()
+    })
   app.use(
     '/api/access',
     rateLimit({ windowMs: 10 * MINUTE, limit: SIGN_INS, legacyHeaders: false, handler: tooMany }),
@@ -182,7 +190,10 @@ export function createApp(parts: AppParts): App {
     passkeys: createPasskeys(stores.passkeys, stores.roster, config.origin, clock),
     origin: config.origin,
     mayAddCourses,
-    signedOut: hub.endSession,
+    signedOut: (session) => {
+      hub.endSession(session)
+      rehearsals?.endSession(session)
+    },
   })
   bindCourses(serve, db, stores, unit)
   bindRoster(serve, stores, unit)
@@ -207,7 +218,7 @@ export function createApp(parts: AppParts): App {
   bindMarks(serve, stores, unit, mailer)
   bindSecondReadings(serve, stores, unit, mailer)
   bindRemarks(serve, stores, unit, parts.disk, createPdfMaker(log))
-  if (rehearsals) bindRehearsal(serve, stores, rehearsals)
+  if (rehearsals) bindRehearsal(serve, stores, rehearsals, known)
   bindSeatings(serve, stores, unit, mailer, addressOf)
   bindPlans(serve, stores, unit, mailer, addressOf)
   const reasoner = createPlanner()
@@ -228,12 +239,12 @@ export function createApp(parts: AppParts): App {
 }
 
 /** Whatever is no request of the API: pages and their files, and the rehearsals, each of which has an API of its own. */
-function createPages(parts: AppParts, compress: RequestHandler, personOf: Sessions['personOf']): Router {
+function createPages(parts: AppParts, compress: RequestHandler, sessions: Sessions): Router {
   const pages = Router()
-  const { rehearsals } = parts
-  if (rehearsals)
+  const pass = parts.rehearsals?.pass(sessions)
+  if (pass)
     pages.use('/rehearsal/:code', cookieParser(), (req, res, next) =>
-      API.test(req.path) ? rehearsals.pass(personOf)(req, res, next) : next(),
+      API.test(req.path) ? pass(req, res, next) : next(),
     )
   pages.use(compress)
   const pageHeaders = (ancestors: string) =>

@@ -95,7 +95,7 @@ async function startOn(
       })
     : createOutboxMailer(stores.mail, clock)
   const arrivals = createArrivals()
-  const rehearsals = createRehearsals(config)
+  const rehearsals = createRehearsals(config, stores)
   const app = createApp({
     db,
     stores,

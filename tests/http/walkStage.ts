@@ -290,8 +290,8 @@ export function fileFor(path: string): string {
   return path.includes('/groups/') ? groupFile : keptFile
 }
 
-/** The status only: a stream is not read to its end. */
-export async function statusOf(client: Client, { method, path }: Route, sheet: string): Promise<number> {
+/** The address of a route on the stage. */
+export function urlOf({ path }: Pick<Route, 'path'>, sheet: string): string {
   const params = {
     course: school.course,
     sheet,
@@ -330,9 +330,14 @@ export async function statusOf(client: Client, { method, path }: Route, sheet: s
     owner: group,
     remark,
   }
-  const url = path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
+  return path.replace(/:(\w+)/g, (_, name: keyof typeof params) => params[name])
+}
+
+/** The status only: a stream is not read to its end. */
+export async function statusOf(client: Client, route: Route, sheet: string): Promise<number> {
+  const { method } = route
   const stop = new AbortController()
-  const response = await fetch(`${harness.address}${url}`, {
+  const response = await fetch(`${harness.address}${urlOf(route, sheet)}`, {
     method,
     signal: stop.signal,
     headers: {

@@ -8,6 +8,8 @@ export interface Beginning {
   folder: string
   socket: string
   sheetId: number
+  /** The enrolment of whoever plays: what they may not read is not in it. */
+  playerId: number
   /** Whose part is played: an enrolment, or somebody invented in a section. */
   enrolmentId: number | null
   sectionId: number | null

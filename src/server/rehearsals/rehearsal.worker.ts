@@ -7,10 +7,12 @@ import { createApp } from '../app.ts'
 import { createArrivals } from '../arrivals.ts'
 import { createDisk, type Disk } from '../files/disk.ts'
 import { createOutboxMailer } from '../mail/mailer.ts'
-import type { Person } from '../roster/store.ts'
+import type { Enrolment, Person } from '../roster/store.ts'
+import type { Sheet } from '../sheets/store.ts'
 import { createStores, type Stores } from '../stores.ts'
 import type { Beginning, RehearsalSays } from './beginning.ts'
 import { copyOfDb } from './copy.ts'
+import { hideFrom } from './hidden.ts'
 
 try {
   begin(workerData as Beginning)
@@ -20,14 +22,20 @@ try {
 }
 
 /** The whole server once more, on a copy of the database, at another hour, for one student. Nothing leaves it. */
-function begin({ config, folder, socket, sheetId, enrolmentId, sectionId, at }: Beginning): void {
+function begin(beginning: Beginning): void {
+  const { config, folder, socket, sheetId, at } = beginning
   const began = Date.now()
   const clock = () => instantFromMs(msOf(at) + (Date.now() - began))
   const db = copyOfDb(config.db)
   const stores = createStores(db)
+  const [player, sheet] = [stores.roster.enrolment(beginning.playerId), stores.sheets.byId(sheetId)]
+  if (!player || !sheet) throw new Error('the sheet, or your place in its course, is not there any more')
+  const hidden = hideFrom({ enrolment: player, sheet }, db, stores)
   const { person, as } = db.transaction(() => {
     bringOut(sheetId, at, stores)
-    return played(sheetId, enrolmentId, sectionId, at, stores)
+    const playing = played(beginning, sheet, stores)
+    hidden.standIn({ part: playing.part, at })
+    return playing
   })()
   const app = createApp({
     db,
@@ -59,25 +67,22 @@ function bringOut(sheetId: number, at: Instant, { sheets }: Stores): void {
 
 /** The person whose part is played; somebody invented is put on the copy's roster. */
 function played(
-  sheetId: number,
-  enrolmentId: number | null,
-  sectionId: number | null,
-  at: Instant,
-  { roster, sheets, lists }: Stores,
-): { person: Person; as: string } {
+  { enrolmentId, sectionId, at }: Beginning,
+  sheet: Sheet,
+  { roster, lists }: Stores,
+): { part: Enrolment; person: Person; as: string } {
   const real = enrolmentId === null ? undefined : roster.enrolment(enrolmentId)
-  if (real) return { person: roster.putAlone(real, at), as: real.name }
-  const sheet = sheets.byId(sheetId)
-  const courseId = sheet?.course_id ?? 0
+  if (real) return { part: real, person: roster.putAlone(real, at), as: real.name }
+  const courseId = sheet.course_id
   const person = roster.ensurePerson('somebody@rehearsal.invalid', at)
   const fields = { name: 'Somebody New', role: 'student', section_id: sectionId, status: 'active' } as const
   roster.enrol(courseId, person.id, fields, at)
-  const own = roster.enrolmentIn(courseId, person.id)
+  const part = roster.enrolmentIn(courseId, person.id) as Enrolment
   // A sheet for a list is for somebody on it.
-  if (sheet?.for_whom === 'list' && sheet.list_id !== null && own)
-    lists.setMembers(sheet.list_id, [...lists.members(sheet.list_id), own.id])
+  if (sheet.for_whom === 'list' && sheet.list_id !== null)
+    lists.setMembers(sheet.list_id, [...lists.members(sheet.list_id), part.id])
   const section = roster.sectionNames(courseId).get(sectionId ?? 0)
-  return { person, as: section ? `an invented student of ${section}` : 'an invented student' }
+  return { part, person, as: section ? `an invented student of ${section}` : 'an invented student' }
 }
 
 /** Reads files where they are kept, and writes new ones into a folder that is gone with the rehearsal. */

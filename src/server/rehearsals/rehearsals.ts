@@ -6,10 +6,13 @@ import { fileURLToPath } from 'node:url'
 import { Worker } from 'node:worker_threads'
 import type { Request, RequestHandler, Response } from 'express'
 import { MINUTE } from '../../core/instant.ts'
+import type { Sessions } from '../access/sessions.ts'
 import { newCode } from '../codes.ts'
 import type { Config } from '../config.ts'
-import { notFound, ProblemError } from '../http/problem.ts'
+import { ProblemError } from '../http/problem.ts'
+import type { Stores } from '../stores.ts'
 import type { Beginning, RehearsalSays } from './beginning.ts'
+import { rightsOf } from './rights.ts'
 
 /** Rehearsals at once; with one more, the one that was looked at longest ago ends. */
 const MOST = 6
@@ -20,9 +23,18 @@ const MOST_BYTES = 512 * 1024 * 1024
 /** Milliseconds in which one has to begin. */
 const PATIENCE = 40_000
 
-interface Playing {
-  code: string
+/** Who plays: a person in one session of theirs, and what they may see while they do. */
+export interface Player {
   personId: number
+  /** The session in which it was begun, by its hash. */
+  session: string | null
+  sheetId: number
+  /** As `rightsOf` says it. */
+  rights: string | null
+}
+
+interface Playing extends Player {
+  code: string
   worker: Worker
   folder: string
   socket: string
@@ -32,10 +44,13 @@ interface Playing {
 export type Rehearsals = ReturnType<typeof createRehearsals>
 
 /** Rehearsals under way: each a thread of its own with a copy of everything, reached by the person who began it alone. */
-export function createRehearsals(config: Config) {
+export function createRehearsals(config: Config, stores: Stores) {
   const playing = new Map<string, Playing>()
+  /** Whether whoever began it still may see what it shows. */
+  const holds = ({ personId, sheetId, rights }: Player) => rights === rightsOf(personId, sheetId, stores)
   const idle = setInterval(() => {
-    for (const one of playing.values()) if (Date.now() - one.usedAt > IDLE) end(one).catch(() => {})
+    for (const one of playing.values())
+      if (Date.now() - one.usedAt > IDLE || !holds(one)) end(one).catch(() => {})
   }, MINUTE)
   idle.unref()
 
@@ -55,9 +70,11 @@ export function createRehearsals(config: Config) {
      * @throws ProblemError `rehearsal-failed` where the copy could not be made
      */
     async begin(
-      personId: number,
+      who: Pick<Player, 'personId' | 'session'>,
       what: Omit<Beginning, 'config' | 'folder' | 'socket'>,
     ): Promise<{ code: string; as: string }> {
+      const { personId } = who
+      const rights = rightsOf(personId, what.sheetId, stores)
       if (statSync(config.db).size > MOST_BYTES)
         throw new ProblemError(
           'rehearsal-failed',
@@ -71,7 +88,8 @@ export function createRehearsals(config: Config) {
       const folder = mkdtempSync(join(tmpdir(), 'haplon-rehearsal-'))
       const socket = join(folder, 's')
       const worker = newWorker({ ...what, config, folder, socket })
-      const one: Playing = { code: newCode(), personId, worker, folder, socket, usedAt: Date.now() }
+      const { sheetId } = what
+      const one = { ...who, sheetId, rights, code: newCode(), worker, folder, socket, usedAt: Date.now() }
       playing.set(one.code, one)
       try {
         return { code: one.code, as: await readyOf(worker) }
@@ -82,14 +100,27 @@ export function createRehearsals(config: Config) {
       }
     },
     endOf,
-    /** Hands a request of a rehearsal's pages to it; what it would keep in the browser is left out. */
-    pass(personOf: (req: Request) => { id: number } | null): RequestHandler {
+    /** Ends what was begun in a session that is over. */
+    endSession(session: string): void {
+      for (const one of playing.values()) if (one.session === session) end(one).catch(() => {})
+    },
+    /**
+     * Hands a request of a rehearsal's pages to it; what it would keep in the browser is left out. Whoever asks is who
+     * began it, in the same session, and may still see what it shows.
+     */
+    pass({ current, of }: Pick<Sessions, 'current' | 'of'>): RequestHandler {
       return (req, res) => {
         const one = playing.get(String(req.params.code))
-        if (!one || personOf(req)?.id !== one.personId)
+        const session = current(req)
+        if (!one || session?.person_id !== one.personId || of(req) !== one.session)
           throw new ProblemError('rehearsal-over', 'Begin it again to go on.')
-        // Nobody signs in or out there.
-        if (req.url.startsWith('/api/access/')) throw notFound()
+        if (!holds(one)) {
+          end(one).catch(() => {})
+          throw new ProblemError(
+            'rehearsal-over',
+            'What you may see of the course has changed. Begin it again to go on.',
+          )
+        }
         one.usedAt = Date.now()
         hand(one, req, res)
       }
@@ -102,7 +133,7 @@ export function createRehearsals(config: Config) {
 }
 
 function hand({ socket }: Playing, req: Request, res: Response): void {
-  const { cookie: _, ...headers } = req.headers
+  const { cookie: _, authorization: ___, ...headers } = req.headers
   const onward = request({ socketPath: socket, path: req.url, method: req.method, headers }, (answer) => {
     const { 'set-cookie': __, ...kept } = answer.headers
     res.writeHead(answer.statusCode ?? 502, kept)

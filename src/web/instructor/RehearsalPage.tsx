@@ -44,7 +44,10 @@ function Stage({ view }: { view: RunView }) {
       <title>Rehearsal · Haplon</title>
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2 bg-sun-soft px-5 py-2 text-sun-ink">
         <h1 className="text-base">Rehearsal{begun && `, as ${begun.as}, ${sayInstant(begun.at, zone)}`}</h1>
-        <span>Nothing you do here is kept or seen by anybody.</span>
+        <span>
+          Nothing you do here is kept or seen by anybody.
+          {begun?.madeUp && ' Talk, work and marks of groups that you do not look after are made up.'}
+        </span>
         <span className="flex w-full flex-wrap items-center gap-2">
           <As view={view} value={wanted.as} onValue={(as) => setWanted({ ...wanted, as })} />
           <Hour view={view} value={wanted.at} onValue={(at) => setWanted({ ...wanted, at })} />
