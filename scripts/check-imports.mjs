@@ -87,18 +87,30 @@ const TABLES = {
   files: ['kept_file', 'upload', 'group_file', 'group_file_version'],
   groups: ['group_extras', 'group_own_extras', 'group_place', 'group_message'],
   meetings: ['meeting', 'could_meet'],
-  talk: ['talk_subject', 'talk_post', 'talk_earlier', 'talk_mention', 'talk_read', 'talk_digest'],
+  talk: [
+    'talk_subject',
+    'talk_post',
+    'talk_earlier',
+    'talk_mention',
+    'talk_read',
+    'talk_notice',
+    'talk_noticed',
+    'talk_digest',
+  ],
   marks: ['mark', 'marked_there', 'there_by_hand', 'second_reading'],
   remarks: ['remark', 'remark_answer', 'feedback_file'],
   nudges: ['nudge', 'nudged', 'visit'],
   plans: ['plan', 'keeping', 'keeping_member', 'closing', 'rule_trouble', 'late_told'],
 }
+/** What takes out of a copy of the database what may not be read in it; the copy is thrown away. */
+const OVER_ALL_TABLES = 'server/rehearsals/hidden.ts'
 const SQL_TABLE = /\b(?:FROM|JOIN|INTO|UPDATE)\s+([a-z_]+)\b/g
 
 /** Every place where a subject of the server reaches into another's tables. */
 export function tableFaults(file, text) {
   const [layer, room] = relative(src, file).split('/')
   if (layer !== 'server' || file.endsWith('.test.ts')) return []
+  if (relative(src, file) === OVER_ALL_TABLES) return []
   const owner = (table) => Object.keys(TABLES).find((name) => TABLES[name].includes(table))
   return [...text.matchAll(SQL_TABLE)]
     .map(([, table]) => table)

@@ -3,6 +3,7 @@ import type { GroupPage } from '../../src/contract/groups.ts'
 import type { OwnWork } from '../../src/contract/ownWork.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { Rehearsal } from '../../src/contract/rehearsal.ts'
+import { OF_GROUPS, OF_OWNERS } from '../../src/server/rehearsals/hidden.ts'
 import { EVERY_ROUTE } from './everyRoute.ts'
 import { type Client, must, studentEmail } from './harness.ts'
 import { LET_IN } from './letIn.ts'
@@ -121,6 +122,28 @@ describe('every route in a rehearsal', () => {
       expect(tasks[0]?.work?.mark?.points).toBeGreaterThan(0)
     }
     setTheStage()
+  })
+
+  it('takes out of its copy every table of a group that tutors do not read anyway', () => {
+    /** Tables of groups that hold what all staff read: who sits where, seats that are kept, how pages are set. */
+    const staffRead = [
+      'group_own_extras',
+      'group_place',
+      'group_tutor',
+      'held_seat',
+      'invitation',
+      'line_place',
+      'seat',
+      'task_difference_for',
+      'task_group',
+    ]
+    const ofGroups = harness.db
+      .prepare<[], string>(
+        `SELECT m.name FROM sqlite_master m, pragma_table_info(m.name) c WHERE m.type = 'table' AND c.name = 'group_id'`,
+      )
+      .pluck()
+      .all()
+    expect(ofGroups.sort()).toEqual([...OF_OWNERS, ...OF_GROUPS, ...staffRead].sort())
   })
 
   it('lets a student in, and nobody else, whoever plays', async () => {

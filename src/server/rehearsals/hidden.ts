@@ -11,16 +11,26 @@ import type { Owner } from '../tasks/store.ts'
 const MADE_UP_BY = { email: 'somebody-else@rehearsal.invalid', name: 'Somebody Else' }
 
 /** What belongs to an owner of work, by table: a group or a student, and a task. */
-const OF_OWNERS = ['mark', 'second_reading', 'remark', 'feedback_file', 'hand_in', 'work_draft', 'draft_file']
+export const OF_OWNERS = [
+  'mark',
+  'second_reading',
+  'remark',
+  'feedback_file',
+  'hand_in',
+  'work_draft',
+  'draft_file',
+]
 
 /** What belongs to a group alone, by table. */
-const OF_GROUPS = [
+export const OF_GROUPS = [
   'work_share',
   'marked_there',
   'there_by_hand',
   'group_message',
   'group_file',
   'talk_subject',
+  'talk_notice',
+  'talk_noticed',
   'meeting',
   'could_meet',
   'leave_ask',

@@ -1,15 +1,14 @@
 import { DropdownMenu } from 'radix-ui'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { useSWRConfig } from 'swr'
 import { signOut } from '../../contract/session.ts'
 import { initials } from '../../core/names.ts'
 import { call, faultOf } from '../data/call.ts'
 import { drafts } from '../data/useDraft.ts'
-import { forgetAnswers } from '../data/useKeptAnswer.ts'
 import { chooseScheme, chosenScheme, type Scheme } from '../kit/scheme.ts'
 import { toast } from '../kit/toast.ts'
 import { useDemo, useMe } from './me.tsx'
+import { useEndVisit } from './useEndVisit.ts'
 
 const SCHEMES: { value: Scheme; label: string }[] = [
   { value: 'system', label: 'Light or dark as the system' },
@@ -24,7 +23,7 @@ export function PersonMenu() {
   const me = useMe()
   const demo = useDemo()
   const navigate = useNavigate()
-  const { mutate } = useSWRConfig()
+  const endVisit = useEndVisit()
   const [scheme, setScheme] = useState(chosenScheme)
   const [warned, setWarned] = useState(false)
 
@@ -37,10 +36,7 @@ export function PersonMenu() {
     }
     try {
       await call(signOut, {})
-      drafts.forget()
-      forgetAnswers()
-      await mutate(() => true, undefined, { revalidate: false })
-      navigate('/sign-in')
+      await endVisit()
     } catch (error) {
       toast.error(faultOf(error).message)
     }

@@ -1,12 +1,9 @@
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
-import { useSWRConfig } from 'swr'
 import { endSession, endSessions, removePasskey, type SignIns, signIns } from '../../contract/signIns.ts'
 import { sayInstant } from '../../core/zone.ts'
 import { useAnswer } from '../data/answers.ts'
 import { call } from '../data/call.ts'
 import { drafts } from '../data/useDraft.ts'
-import { forgetAnswers } from '../data/useKeptAnswer.ts'
 import { useAct } from '../kit/Acting.tsx'
 import { Ask } from '../kit/Ask.tsx'
 import { Awaited } from '../kit/Awaited.tsx'
@@ -16,6 +13,7 @@ import { Field } from '../kit/Field.tsx'
 import { FormBox } from '../kit/FormBox.tsx'
 import { Frame } from '../kit/Frame.tsx'
 import { makePasskey, passkeysPossible } from './passkeys.ts'
+import { useEndVisit } from './useEndVisit.ts'
 
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone
 const when = (instant: string) => sayInstant(instant, HERE)
@@ -42,8 +40,7 @@ export function SignInsPage() {
 
 function Sessions({ data: { sessions }, put }: { data: SignIns; put: Put }) {
   const act = useAct()
-  const navigate = useNavigate()
-  const { mutate } = useSWRConfig()
+  const endVisit = useEndVisit()
   const [asking, setAsking] = useState(false)
   const end = (code: string, device: string) =>
     act.do({
@@ -56,10 +53,7 @@ function Sessions({ data: { sessions }, put }: { data: SignIns; put: Put }) {
     const done = await act.do({ work: () => call(endSessions, {}) })
     setAsking(false)
     if (done.fault) return
-    drafts.forget()
-    forgetAnswers()
-    await mutate(() => true, undefined, { revalidate: false })
-    navigate('/sign-in')
+    await endVisit()
   }
   return (
     <Card title="Browsers">

@@ -1,8 +1,9 @@
-import { createContext, type ReactNode, useContext } from 'react'
+import { createContext, type ReactNode, useContext, useEffect, useState } from 'react'
 import { Navigate, useLocation } from 'react-router'
+import { useSWRConfig } from 'swr'
 import { about, type Me, me } from '../../contract/session.ts'
-import { useAnswer } from '../data/answers.ts'
-import { draftsOf } from '../data/useDraft.ts'
+import { keyOf, useAnswer } from '../data/answers.ts'
+import { pagesOf } from '../data/useDraft.ts'
 import { answersOf, forgetAnswers, useKeptAnswer } from '../data/useKeptAnswer.ts'
 import { Loading, Trouble } from '../kit/Waiting.tsx'
 
@@ -31,8 +32,22 @@ export function SignedIn({ children }: { children: ReactNode }) {
   }
   if (!data)
     return error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what="your courses" />
-  // What somebody else left in this tab is not taken up.
-  draftsOf(data.email)
-  answersOf(data.email)
-  return <MeContext value={data}>{children}</MeContext>
+  return (
+    <Pages key={data.email} of={data}>
+      {children}
+    </Pages>
+  )
+}
+
+/** One person's pages. What somebody else left in this tab is not taken up, and nothing of theirs is shown. */
+function Pages({ of, children }: { of: Me; children: ReactNode }) {
+  const { mutate } = useSWRConfig()
+  const [others] = useState(() => {
+    answersOf(of.email)
+    return pagesOf(of.email)
+  })
+  useEffect(() => {
+    if (others) void mutate((key) => key !== keyOf(me, {}), undefined)
+  }, [others, mutate])
+  return <MeContext value={of}>{children}</MeContext>
 }

@@ -2,6 +2,7 @@ import { afterEach, expect, it, vi } from 'vitest'
 import { run } from '../../contract/seats.ts'
 import { addTopics } from '../../contract/topics.ts'
 import { call, faultOf } from './call.ts'
+import { beWhose, endTurn } from './whose.ts'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -34,4 +35,23 @@ it('reading has nothing to do with changes', async () => {
   expect(await said(() => call(run, PLAIN), true)).toBe(
     'The server cannot be reached. Check your connection and try again.',
   )
+})
+
+it('an answer that was meant for somebody who has signed out is nobody’s', async () => {
+  vi.stubGlobal('navigator', { onLine: true })
+  let answer = (_: Response) => {}
+  vi.stubGlobal('fetch', () => new Promise<Response>((resolve) => (answer = resolve)))
+  beWhose('ada@school.example')
+  const asked = change()
+  endTurn()
+  answer(new Response('{"of":"Ada"}', { status: 200, headers: { 'Content-Type': 'application/json' } }))
+  await expect(asked).rejects.toMatchObject({ code: 'not-signed-in' })
+  // The same person, known anew, goes on.
+  beWhose('bo@school.example')
+  const own = change()
+  expect(beWhose('bo@school.example')).toBe(false)
+  answer(new Response('{"of":"Bo"}', { status: 200 }))
+  expect(await own).toEqual({ of: 'Bo' })
+  expect(beWhose('cy@school.example')).toBe(true)
+  endTurn()
 })

@@ -3,6 +3,7 @@ import type { Access, Params, Route } from '../../contract/route.ts'
 import { address } from './base.ts'
 import { noteBuild } from './build.ts'
 import { noteServerTime } from './clock.ts'
+import { turnNow } from './whose.ts'
 
 /** A "no" from the server, or no answer at all. */
 export class Fault extends Error {
@@ -35,6 +36,15 @@ const UNREACHED = {
   sent: 'The server cannot be reached, so it is not known whether this was done. Check your connection; the page shows it once it is back.',
 }
 
+/** What becomes of an answer that was meant for somebody who has signed out. */
+const OVER: Problem = {
+  type: '/api/problems/not-signed-in',
+  code: 'not-signed-in',
+  title: PROBLEMS['not-signed-in'].title,
+  status: PROBLEMS['not-signed-in'].status,
+  detail: 'Whoever asked for this has signed out.',
+}
+
 /** The fault of a call that has no answer: something is read, or a change was sent, or could not even be sent. */
 function unreached(what: keyof typeof UNREACHED): Fault {
   return new Fault({
@@ -49,7 +59,7 @@ function unreached(what: keyof typeof UNREACHED): Fault {
 /**
  * Calls a route of the contract.
  * @returns what the route answers
- * @throws Fault when the server says no, or cannot be reached or does not answer in time
+ * @throws Fault when the server says no, cannot be reached or does not answer in time, or whoever asked has signed out
  */
 export async function call<Path extends string, Who extends Access, Body, Answer>(
   route: Route<Path, Who, Body, Answer>,
@@ -57,6 +67,7 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   ...[body]: Body extends null ? [] : [body: Body]
 ): Promise<Answer> {
   const sent = Date.now()
+  const turn = turnNow()
   const offline = !navigator.onLine
   const text = body === undefined ? undefined : JSON.stringify(body)
   let response: Response
@@ -76,6 +87,8 @@ export async function call<Path extends string, Who extends Access, Body, Answer
   }
   noteBuild(response.headers)
   const answer: unknown = await response.json().catch(() => null)
+  // Somebody else's pages are here by now.
+  if (turn !== turnNow()) throw new Fault(OVER)
   if (!response.ok) {
     const after = Number(response.headers.get('Retry-After')) * 1_000
     throw new Fault(isProblem(answer) ? answer : unreadable(response.status), after || 0)

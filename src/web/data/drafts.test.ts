@@ -2,7 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { Fault } from './call.ts'
 import { type Draft, type DraftRules, draftWords, type Known } from './draft.ts'
 import { createDrafts } from './drafts.ts'
-import type { DraftStorage } from './leftDrafts.ts'
+import type { TabStorage } from './tabKept.ts'
 
 beforeEach(() => {
   vi.useFakeTimers()
@@ -12,7 +12,7 @@ afterEach(() => {
 })
 
 /** A tab's session storage. */
-function tabStorage(): DraftStorage {
+function tabStorage(): TabStorage {
   const kept = new Map<string, string>()
   return {
     getItem: (key) => kept.get(key) ?? null,
@@ -89,7 +89,9 @@ describe('a draft', () => {
     drafts.write('text', 'new')
     await pass(10)
     leave()
-    await pass(1_000)
+    // At once, and not after the pause: what is on its way outlives the page, a timer does not.
+    expect(own.state.sends).toBe(1)
+    await pass(150)
     expect(own.state.text).toBe('new')
   })
 
@@ -128,6 +130,79 @@ describe('a draft', () => {
       await pass(16_000)
       expect(own.state.text).toBe('new')
       expect(draftWords(now())).toBe('Saved')
+    }
+  })
+
+  it('is sent again no sooner than the server asks for', async () => {
+    const own = server('old')
+    const { problem } = fault(503)
+    own.state.failing = new Fault(problem, 9_000)
+    const { drafts } = page(own)
+    drafts.write('text', 'new')
+    await pass(650)
+    own.state.failing = null
+    await pass(8_000)
+    expect(own.state.sends).toBe(1)
+    await pass(2_000)
+    expect([own.state.sends, own.state.text]).toEqual([2, 'new'])
+  })
+
+  it('that is written back while an answer is lost goes back on the server, too', async () => {
+    const own = server('A')
+    own.state.loses = true
+    const { drafts, now } = page(own)
+    drafts.write('text', 'AB')
+    await pass(650)
+    own.state.loses = false
+    drafts.write('text', 'A')
+    expect(now().state).not.toBe('kept')
+    await pass(20_000)
+    expect([own.state.text, now().state, now().theirs]).toEqual(['A', 'kept', null])
+  })
+
+  it('that is written on while an answer is lost is nobody else’s', async () => {
+    const own = server('A')
+    own.state.loses = true
+    const { drafts, now } = page(own)
+    drafts.write('text', 'AB')
+    await pass(650)
+    own.state.loses = false
+    drafts.write('text', 'ABC')
+    await pass(20_000)
+    expect([own.state.text, now().state]).toEqual(['ABC', 'kept'])
+  })
+
+  it('beside somebody else’s waits for a decision, however often that is kept anew', async () => {
+    const own = server('old')
+    const { drafts, now, storage } = page(own)
+    drafts.write('text', 'mine')
+    for (const version of [2, 3]) {
+      Object.assign(own.state, { text: 'theirs', version })
+      drafts.heard('text', own.known())
+      await pass(20_000)
+      expect([own.state.text, now().state, now().theirs]).toEqual(['theirs', 'beside', 'theirs'])
+    }
+    // So it does after a reload.
+    const again = page(own, storage)
+    again.drafts.heard('text', own.known())
+    await pass(20_000)
+    expect([own.state.text, again.now().state]).toEqual(['theirs', 'beside'])
+    again.drafts.decide('text', 'theirs')
+    expect(again.now()).toMatchObject({ value: 'theirs', state: 'kept', theirs: null })
+    expect(storage.length).toBe(0)
+  })
+
+  it('that is dropped while it is on its way is what the server has, in the end', async () => {
+    for (const loses of [false, true]) {
+      const own = server('old')
+      own.state.loses = loses
+      const { drafts, now } = page(own)
+      drafts.write('text', 'new')
+      await pass(550)
+      drafts.drop('text')
+      expect(now().state).toBe('saving')
+      await pass(5_000)
+      expect(now()).toMatchObject({ value: 'new', state: 'kept' })
     }
   })
 

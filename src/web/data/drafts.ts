@@ -1,17 +1,12 @@
-import { type Fault, faultOf } from './call.ts'
+import { faultOf } from './call.ts'
 import { type Draft, type DraftRules, type DraftState, type Known, neediest } from './draft.ts'
-import { createLeftDrafts, type DraftStorage } from './leftDrafts.ts'
+import * as slots from './draftSlot.ts'
+import { createLeftDrafts, type Left } from './leftDrafts.ts'
+import type { TabStorage } from './tabKept.ts'
 
 interface Entry<Value> {
   rules: DraftRules<Value>
-  known: Known<Value>
-  /** What was written and is not kept yet; null where everything is. */
-  written: { value: Value } | null
-  /** What is on its way. */
-  sent: { value: Value } | null
-  state: DraftState
-  fault: Fault | null
-  theirs: Value | null
+  slot: slots.Slot<Value>
   tries: number
   timer: ReturnType<typeof setTimeout> | undefined
   readers: Set<() => void>
@@ -28,118 +23,94 @@ const LONGEST = 15_000
  * The one way in which what is written keeps itself. A draft is sent after a pause, one send after the other; what was
  * written is held until the server has confirmed it, on this page and in the tab's storage, so that leaving, a
  * reload, a lost connection, a slow or lost answer and a restarted server lose nothing. What somebody else changed
- * meanwhile is merged, or shown beside what was written; neither is dropped.
+ * meanwhile is merged, or shown beside what was written; neither is dropped. What each step makes of a draft stands in
+ * `draftSlot.ts`; here are its timers, its sends and its storage.
  *
- * Drafts live outside of the pages that show them: what is pending goes out although its page was left.
+ * Drafts live outside of the pages that show them: what is pending goes out although its page was left. They are one
+ * person's: what is forgotten, or was somebody else's, hears no answer any more.
  */
-export function createDrafts(storage: () => DraftStorage | null, owner: () => string) {
+export function createDrafts(storage: () => TabStorage | null, owner: () => string) {
   const entries = new Map<string, Entry<unknown>>()
   const left = createLeftDrafts(storage, owner)
 
   const watchers = new Set<() => void>()
-  const show = (entry: Entry<unknown>) => {
-    entry.shown = {
-      value: entry.written ? entry.written.value : entry.known.value,
-      state: entry.state,
-      fault: entry.fault,
-      theirs: entry.theirs,
-    }
+  const wholeOf = ({ rules }: Entry<unknown>) => rules.ready ?? (() => true)
+  /** Takes a step: what it makes is kept in the tab and shown. */
+  const step = (key: string, entry: Entry<unknown>, slot: slots.Slot<unknown>) => {
+    entry.slot = slot
+    const { written, base, unheard, sent } = slot
+    if (written) left.keep(key, leftOf(written.value, base, unheard, sent))
+    else left.drop(key)
+    entry.shown = slots.shownOf(slot, wholeOf(entry))
     for (const reader of entry.readers) reader()
     for (const watcher of watchers) watcher()
-  }
-  const store = (key: string, { written, known }: Entry<unknown>) => {
-    if (written) left.keep(key, { value: written.value, base: known })
-    else left.drop(key)
   }
   const plan = (key: string, entry: Entry<unknown>, after: number) => {
     clearTimeout(entry.timer)
     entry.timer = setTimeout(() => void sendNow(key), after)
   }
-  const settle = (key: string, entry: Entry<unknown>, state: DraftState, fault: Fault | null = null) => {
-    entry.state = state
-    entry.fault = fault
-    store(key, entry)
-    show(entry)
+  /** Sends what waits to be sent, or asks for what the server has, when that is due. */
+  const goOn = (key: string, entry: Entry<unknown>, after = 0) => {
+    const { written, held } = entry.slot
+    if (slots.isOpen(entry.slot)) ask(key, entry)
+    else if (written && entry.rules.send && held === 'no' && !entry.slot.sent) plan(key, entry, after)
+  }
+  /** Asks for what the server has until it is known: what was dropped may have arrived. */
+  const ask = (key: string, entry: Entry<unknown>) => {
+    clearTimeout(entry.timer)
+    entry.rules.fetch?.()
+    entry.tries += 1
+    entry.timer = setTimeout(() => slots.isOpen(entry.slot) && ask(key, entry), pauseOf(entry.tries))
   }
 
   /** Sends what is written, unless something is on its way: then it goes when that has been heard of. */
   const sendNow = async (key: string): Promise<void> => {
     const entry = entries.get(key)
-    if (!entry?.written || entry.sent || !entry.rules.send || entry.state === 'beside') return
-    if (!whole(entry, entry.written.value)) return
+    if (!entry?.slot.written || entry.slot.sent || !entry.rules.send || entry.slot.held === 'beside') return
+    const { value } = entry.slot.written
+    if (!wholeOf(entry)(value)) return
     clearTimeout(entry.timer)
-    const sent = entry.written
-    entry.sent = sent
-    settle(key, entry, 'saving')
+    step(key, entry, slots.sending(entry.slot))
+    const { send, merge } = entry.rules
     try {
-      const known = await entry.rules.send(sent.value, entry.known.version)
-      entry.sent = null
+      const known = await send(value, entry.slot.server.version)
+      // What was forgotten meanwhile stays forgotten.
+      if (entries.get(key) !== entry) return
       entry.tries = 0
-      entry.known = known
-      if (same(entry.written?.value, sent.value)) {
-        entry.written = null
-        settle(key, entry, 'kept')
-        tidy(key, entry)
-      } else {
-        settle(key, entry, 'waiting')
-        plan(key, entry, 0)
-      }
+      step(key, entry, slots.answered(entry.slot, known, merge))
     } catch (error) {
-      entry.sent = null
-      failed(key, entry, faultOf(error))
+      if (entries.get(key) !== entry) return
+      failed(key, entry, error)
     }
+    goOn(key, entry)
+    tidy(key, entry)
   }
-  const failed = (key: string, entry: Entry<unknown>, fault: Fault) => {
+  const failed = (key: string, entry: Entry<unknown>, error: unknown) => {
+    const fault = faultOf(error)
     const { status, code } = fault.problem
-    if (entry.rules.meanwhile?.includes(code)) {
+    const { meanwhile, merge } = entry.rules
+    if (meanwhile?.includes(code)) {
       // What they made of it comes with the next view, and is merged then.
-      settle(key, entry, 'waiting')
+      step(key, entry, slots.overtaken(entry.slot, merge))
+      if (entry.slot.held !== 'asking') return
       entry.rules.fetch?.()
       plan(key, entry, LONGEST)
       return
     }
-    // No answer, a server that is down or busy, an ended session: it is not lost, only late.
-    const late = status === 0 || status >= 500 || status === 429 || status === 401
-    if (!late) return settle(key, entry, 'refused', fault)
-    settle(key, entry, 'retrying', fault)
+    // No answer, or a server that is down: it may have arrived. A busy one, or an ended session: it has not.
+    const maybe = status === 0 || status >= 500
+    if (!maybe && status !== 429 && status !== 401)
+      return step(key, entry, slots.refused(entry.slot, fault, merge))
+    step(key, entry, slots.lost(entry.slot, fault, maybe, merge))
+    if (entry.slot.held !== 'again' || !entry.slot.written) return
     entry.tries += 1
-    plan(key, entry, Math.max(fault.retryAfter, Math.min(LONGEST, RETRY * 2 ** (entry.tries - 1))))
+    plan(key, entry, Math.max(fault.retryAfter, pauseOf(entry.tries)))
   }
   /** Forgets a draft that nobody shows and that is kept. */
   const tidy = (key: string, entry: Entry<unknown>) => {
-    if (entry.readers.size > 0 || entry.written || entry.sent) return
+    if (entry.readers.size > 0 || entry.slot.written || entry.slot.sent) return
     clearTimeout(entry.timer)
-    entries.delete(key)
-  }
-
-  const heard = <Value>(key: string, entry: Entry<Value>, theirs: Known<Value>) => {
-    const { known, written, sent } = entry
-    if (theirs.at < known.at) return
-    // The same version is the same thing, even where the server put it down a little otherwise.
-    if (theirs.version === known.version && (theirs.version !== null || same(theirs.value, known.value))) {
-      entry.known = { ...known, at: theirs.at }
-      return
-    }
-    // While something is on its way, its answer says what holds.
-    if (sent) return
-    const changed = !same(theirs.value, known.value)
-    entry.known = theirs
-    if (!written) return show(entry as Entry<unknown>)
-    if (!changed || same(theirs.value, written.value)) {
-      if (changed) entry.written = null
-      settle(key, entry as Entry<unknown>, changed ? 'kept' : 'waiting')
-      if (!changed) plan(key, entry as Entry<unknown>, 0)
-      return
-    }
-    const merged = entry.rules.merge?.(known.value, written.value, theirs.value) ?? null
-    if (merged === null) {
-      entry.theirs = theirs.value
-      settle(key, entry as Entry<unknown>, 'beside')
-      return
-    }
-    entry.written = same(merged, theirs.value) ? null : { value: merged }
-    settle(key, entry as Entry<unknown>, entry.written ? 'waiting' : 'kept')
-    if (entry.written) plan(key, entry as Entry<unknown>, 0)
+    if (entries.get(key) === entry) entries.delete(key)
   }
 
   return {
@@ -153,29 +124,32 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
         known.rules = rules
         return known.shown
       }
-      const before = left.of(key) as { value: Value; base: Known<Value> } | null
+      const before = left.of(key) as Left<Value> | null
+      const slot: slots.Slot<Value> = before
+        ? { ...slots.slotOf(before.base), written: { value: before.value }, unheard: before.unheard ?? [] }
+        : slots.slotOf(theirs)
       const entry: Entry<Value> = {
         rules,
-        known: before?.base ?? theirs,
-        written: before ? { value: before.value } : null,
-        sent: null,
-        state:
-          !before || !rules.send ? 'kept' : (rules.ready?.(before.value) ?? true) ? 'waiting' : 'unfinished',
-        fault: null,
-        theirs: null,
+        slot,
         tries: 0,
         timer: undefined,
         readers: new Set(),
-        shown: { value: before ? before.value : theirs.value, state: 'kept', fault: null, theirs: null },
+        shown: slots.shownOf(slot, rules.ready ?? (() => true)),
       }
-      entry.shown = { ...entry.shown, state: entry.state }
       entries.set(key, entry as Entry<unknown>)
       return entry.shown
     },
     /** Hears what the server has by now. */
     heard<Value>(key: string, theirs: Known<Value>): void {
       const entry = entries.get(key) as Entry<Value> | undefined
-      if (entry) heard(key, entry, theirs)
+      if (!entry) return
+      const before = entry.slot
+      const next = slots.heard(before, theirs, entry.rules.merge)
+      if (next === before) return
+      step(key, entry as Entry<unknown>, next)
+      // What is said again brings nothing forward: what was lost, or refused, is sent when it is due.
+      if (next.server.version !== before.server.version || next.held !== before.held)
+        goOn(key, entry as Entry<unknown>)
     },
     /** Calls back whenever the draft changes, until the returned function is called. */
     read(key: string, reader: () => void): () => void {
@@ -183,10 +157,10 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
       if (!entry) return () => {}
       entry.readers.add(reader)
       // What an earlier page left goes out as soon as somebody shows it.
-      if (entry.written && !entry.sent && entry.state === 'waiting') plan(key, entry, 0)
+      goOn(key, entry)
       return () => {
         entry.readers.delete(reader)
-        if (entry.written && entry.rules.send) void sendNow(key)
+        if (entry.slot.written && entry.rules.send) void sendNow(key)
         else tidy(key, entry)
       }
     },
@@ -194,44 +168,29 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
       (entries.get(key) as Entry<Value> | undefined)?.shown,
     /** Writes something. */
     write<Value>(key: string, value: Value): void {
-      const entry = entries.get(key) as Entry<Value> | undefined
+      const entry = entries.get(key)
       if (!entry) return
-      if (!entry.sent && same(value, entry.known.value)) {
-        entry.written = null
-        entry.theirs = null
-        clearTimeout(entry.timer)
-        settle(key, entry as Entry<unknown>, 'kept')
-        return
-      }
-      entry.written = { value }
-      const beside = entry.state === 'beside'
-      if (!whole(entry as Entry<unknown>, value)) {
-        clearTimeout(entry.timer)
-        settle(key, entry as Entry<unknown>, 'unfinished')
-        return
-      }
-      settle(key, entry as Entry<unknown>, beside ? 'beside' : entry.sent ? 'saving' : 'waiting')
-      if (entry.rules.send && !entry.sent && !beside) plan(key, entry as Entry<unknown>, entry.rules.pause)
+      clearTimeout(entry.timer)
+      step(key, entry, slots.wrote(entry.slot, value))
+      if (wholeOf(entry)(value)) goOn(key, entry, entry.rules.pause)
     },
     /** Sends at once what is written. Resolves when everything is kept, or it is known that it is not. */
     async flush(key: string): Promise<boolean> {
       for (let i = 0; i < 4; i++) {
         const entry = entries.get(key)
-        if (!entry?.written) return true
-        if (entry.sent) await new Promise<void>((resolve) => onceHeard(entry, resolve))
+        if (!entry?.slot.written) return true
+        if (entry.slot.sent) await new Promise<void>((resolve) => onceHeard(entry, resolve))
         else await sendNow(key)
-        if (NOT_NOW.has(entries.get(key)?.state ?? 'kept')) return false
+        if (NOT_NOW.has(entries.get(key)?.shown.state ?? 'kept')) return false
       }
-      return !entries.get(key)?.written
+      return !entries.get(key)?.slot.written
     },
     /** Where somebody else changed it meanwhile: keeps one's own, or takes theirs. */
     decide(key: string, whose: 'mine' | 'theirs'): void {
       const entry = entries.get(key)
       if (!entry) return
-      entry.theirs = null
-      if (whose === 'theirs') entry.written = null
-      settle(key, entry, whose === 'theirs' ? 'kept' : 'waiting')
-      if (whose === 'mine') plan(key, entry, 0)
+      step(key, entry, slots.decided(entry.slot, whose))
+      goOn(key, entry)
     },
     /** Drops what was written: it was handed on otherwise, or is not wanted. */
     drop(key: string): void {
@@ -241,27 +200,26 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
         return
       }
       clearTimeout(entry.timer)
-      entry.written = null
-      entry.theirs = null
-      settle(key, entry, 'kept')
+      step(key, entry, slots.dropped(entry.slot))
+      goOn(key, entry)
     },
     /** Sends everything that is pending now: the page is being left, or the connection is back. */
     flushAll(): void {
-      for (const [key, entry] of entries) {
-        if (entry.written && !entry.sent) void sendNow(key)
+      for (const [key, { slot }] of entries) {
+        if (slot.written && !slot.sent) void sendNow(key)
       }
     },
     /** Sends everything that is pending; true when all of it is kept. */
     async flushEvery(): Promise<boolean> {
-      const all = [...entries].flatMap(([key, { written, rules }]) => (written && rules.send ? [key] : []))
+      const all = [...entries].flatMap(([key, { slot, rules }]) => (slot.written && rules.send ? [key] : []))
       const kept = await Promise.all(all.map((key) => this.flush(key)))
       return kept.every(Boolean)
     },
     /** How everything stands whose key begins so: the state that needs somebody most. */
     worst(prefix: string): DraftState {
       const states = new Set(
-        [...entries].flatMap(([key, { state, rules }]) =>
-          rules.send && key.startsWith(prefix) ? [state] : [],
+        [...entries].flatMap(([key, { shown, rules }]) =>
+          rules.send && key.startsWith(prefix) ? [shown.state] : [],
         ),
       )
       return neediest(states)
@@ -273,33 +231,42 @@ export function createDrafts(storage: () => DraftStorage | null, owner: () => st
     },
     /** Whether anything is not kept yet. */
     pending: (): boolean =>
-      [...entries.values()].some(({ written, rules }) => written !== null && rules.send),
-    /** Forgets everything that somebody wrote in this tab; at the sign-out. */
-    forget(): void {
-      left.forget()
+      [...entries.values()].some(({ slot, rules }) => slot.written !== null && rules.send),
+    /** Lets go of everything that is held in memory: somebody else writes here from now on. What is kept in the tab stays. */
+    letGo(): void {
       for (const { timer } of entries.values()) clearTimeout(timer)
       entries.clear()
     },
+    /** Forgets everything that somebody wrote in this tab; at the sign-out. */
+    forget(): void {
+      left.forget()
+      this.letGo()
+    },
   }
+}
+
+/** Milliseconds before something is tried for the n-th time. */
+const pauseOf = (tries: number): number => Math.min(LONGEST, RETRY * 2 ** (tries - 1))
+
+/** What a reload finds: what was written, over what, and what may have arrived. */
+function leftOf(
+  value: unknown,
+  base: Known<unknown>,
+  unheard: readonly unknown[],
+  sent: { value: unknown } | null,
+): Left<unknown> {
+  const all = sent ? [...unheard, sent.value] : unheard
+  return { value, base, ...(all.length > 0 && { unheard: all }) }
 }
 
 /** States from which sending again at once leads nowhere. */
 const NOT_NOW: ReadonlySet<DraftState> = new Set(['refused', 'retrying', 'unfinished', 'beside'])
 
-function whole({ rules }: Entry<unknown>, value: unknown): boolean {
-  return rules.ready?.(value) ?? true
-}
-
 function onceHeard(entry: Entry<unknown>, then: () => void): void {
   const reader = () => {
-    if (entry.sent) return
+    if (entry.slot.sent) return
     entry.readers.delete(reader)
     then()
   }
   entry.readers.add(reader)
-}
-
-/** Whether two plain values are the same. */
-function same(a: unknown, b: unknown): boolean {
-  return a === b || JSON.stringify(a) === JSON.stringify(b)
 }

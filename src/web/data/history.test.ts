@@ -65,3 +65,11 @@ it('what was undone is done again, until something new is done', async () => {
   expect(await history.redo()).toBe('nothing')
   expect(here()).toEqual([2])
 })
+
+it('the last 200 steps can be undone, and none that is older', async () => {
+  const { here, history, add } = page()
+  const ids = Array.from({ length: 201 }, (_, n) => add(n))
+  expect(await history.undo(ids[0])).toBe('nothing')
+  expect(await history.undo(ids[1])).toBe('done')
+  expect(here()).toHaveLength(200)
+})

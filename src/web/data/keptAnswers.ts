@@ -1,4 +1,4 @@
-import type { DraftStorage } from './leftDrafts.ts'
+import { forgetKept, type TabStorage } from './tabKept.ts'
 
 const PREFIX = 'haplon.answer.'
 /** Whose they are; no route has such a path. */
@@ -8,13 +8,8 @@ const OWNER = `${PREFIX}of`
  * The newest answers of pages that go on without a connection, held in the tab so that a reload without one shows them.
  * They go with the sign-out, as drafts do, and are shown only where the server cannot be reached.
  */
-export function createKeptAnswers(storage: () => DraftStorage | null) {
-  function forget(): void {
-    const kept = storage()
-    if (!kept) return
-    const keys = Array.from({ length: kept.length }, (_, i) => kept.key(i) ?? '')
-    for (const key of keys) if (key.startsWith(PREFIX)) kept.removeItem(key)
-  }
+export function createKeptAnswers(storage: () => TabStorage | null) {
+  const forget = () => forgetKept(storage(), PREFIX)
   return {
     /** Says who reads here: what was kept for somebody else is forgotten. */
     readBy(person: string): void {

@@ -1,21 +1,21 @@
 import type { Known } from './draft.ts'
-
-/** Where what is written survives a reload; a page's session storage. */
-export type DraftStorage = Pick<Storage, 'getItem' | 'setItem' | 'removeItem' | 'key' | 'length'>
+import { forgetKept, type TabStorage } from './tabKept.ts'
 
 /** What was written and is not kept yet, over what the server then had. */
-export interface Left {
-  value: unknown
-  base: Known<unknown>
+export interface Left<Value> {
+  value: Value
+  base: Known<Value>
+  /** What was sent over it without an answer, and may have arrived. */
+  unheard?: readonly Value[]
 }
 
 const PREFIX = 'haplon.draft.'
 
 /** What is written and not kept yet, held in the tab for each person, so that a reload loses none of it. */
-export function createLeftDrafts(storage: () => DraftStorage | null, owner: () => string) {
+export function createLeftDrafts(storage: () => TabStorage | null, owner: () => string) {
   const place = (key: string) => `${PREFIX}${owner()}.${key}`
   return {
-    keep(key: string, left: Left): void {
+    keep(key: string, left: Left<unknown>): void {
       try {
         storage()?.setItem(place(key), JSON.stringify(left))
       } catch {
@@ -30,7 +30,7 @@ export function createLeftDrafts(storage: () => DraftStorage | null, owner: () =
       }
     },
     /** What an earlier page of this tab wrote and could not keep; null where that is nothing, or not readable. */
-    of(key: string): Left | null {
+    of(key: string): Left<unknown> | null {
       try {
         return JSON.parse(storage()?.getItem(place(key)) ?? 'null')
       } catch {
@@ -39,10 +39,7 @@ export function createLeftDrafts(storage: () => DraftStorage | null, owner: () =
     },
     /** Forgets everything, whoever wrote it. */
     forget(): void {
-      const kept = storage()
-      if (!kept) return
-      const keys = Array.from({ length: kept.length }, (_, i) => kept.key(i) ?? '')
-      for (const key of keys) if (key.startsWith(PREFIX)) kept.removeItem(key)
+      forgetKept(storage(), PREFIX)
     },
   }
 }

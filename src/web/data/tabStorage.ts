@@ -1,7 +1,7 @@
-import type { DraftStorage } from './leftDrafts.ts'
+import type { TabStorage } from './tabKept.ts'
 
 /** A storage as a browser has it, for tests: it takes no more than so many entries, and lists its keys. */
-export function tabStorage(most = 9): DraftStorage & { keys: () => string[] } {
+export function tabStorage(most = 9): TabStorage & { keys: () => string[] } {
   const held = new Map<string, string>()
   return {
     getItem: (key) => held.get(key) ?? null,

@@ -2,19 +2,23 @@ import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react'
 import { REHEARSED } from './base.ts'
 import type { Draft, DraftRules, DraftState, Known } from './draft.ts'
 import { createDrafts } from './drafts.ts'
-
-let owner = ''
+import { beWhose, whose } from './whose.ts'
 
 /** Everything that is written in this tab. */
 export const drafts = createDrafts(
   // What is typed in a rehearsal is kept no longer than its pages.
   () => (typeof sessionStorage === 'undefined' || REHEARSED ? null : sessionStorage),
-  () => owner,
+  whose,
 )
 
-/** Says who writes here: what somebody else left in this tab is not taken up. */
-export function draftsOf(person: string): void {
-  owner = person
+/**
+ * Says whose pages this tab shows; true where they were somebody else's before. What those left is not taken up, and
+ * what they wrote and was not sent yet goes out in nobody's name: it stays in the tab under theirs.
+ */
+export function pagesOf(person: string): boolean {
+  const another = beWhose(person)
+  if (another) drafts.letGo()
+  return another
 }
 
 if (typeof window !== 'undefined') {

@@ -1,5 +1,6 @@
 import type { ClaimAsk } from '../../core/claim.ts'
 import { BASE } from '../data/base.ts'
+import { whose } from '../data/whose.ts'
 
 /** A claim that was asked and not answered yet, with its key, as it survives a page that is loaded anew. */
 export interface KeptClaim {
@@ -11,7 +12,8 @@ export interface KeptClaim {
 /** Milliseconds after which a claim that was never answered is no longer what its student wants. */
 const WANTED = 10 * 60_000
 
-const nameOf = (sheet: string) => `haplon.claim.${BASE}${sheet}`
+/** A claim is its student's: whoever signs in next does not go on asking for it. */
+const nameOf = (sheet: string) => `haplon.claim.${whose()}.${BASE}${sheet}`
 
 /** The claim on a sheet that still waits for an answer, or null. */
 export function keptClaim(sheet: string, now = Date.now()): KeptClaim | null {
