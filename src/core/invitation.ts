@@ -1,4 +1,4 @@
-import type { InvitationRule } from './rules.ts'
+import type { InvitationRule, NamesShown } from './rules.ts'
 import type { SheetState } from './window.ts'
 
 /** Why an invitation is refused. The words for each are in `contract/invitations.ts`. */
@@ -56,4 +56,12 @@ export function mayBeInvited<Key>(
   section: Key | null,
 ): boolean {
   return guest.active && !guest.seated && (section === null || guest.section === section)
+}
+
+/**
+ * Does an invitation say who invites? Whoever invites shows themselves, except where names are nobody's business: never,
+ * or not before the close, as people are to choose topics and not each other.
+ */
+export function invitationNames(names: NamesShown, state: SheetState): boolean {
+  return names !== 'nobody' && (names !== 'after-close' || state === 'closed' || state === 'archived')
 }

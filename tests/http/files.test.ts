@@ -63,6 +63,20 @@ describe('a file of a group', () => {
     }
   })
 
+  it('that is a picture has lost where it was taken, before anybody gets it; its size is as it was', async () => {
+    const text = '<x:xmpmeta exif:GPSLatitude="47,30N" dc:title="Crock"></x:xmpmeta>'
+    const picture = Buffer.concat([
+      Buffer.from([0xff, 0xd8, 0xff, 0xe1, 0, text.length + 2]),
+      Buffer.from(text),
+    ])
+    await put('crock.jpg', picture)
+    const { files } = await page(labs.tue(1))
+    expect(files[0]?.versions[0]).toMatchObject({ type: 'image/jpeg', size: picture.length })
+    const got = await download(harness, labs.tue(1), `${labs.at}/files/${files[0]?.versions[0]?.code}`)
+    expect(got.text).toContain('dc:title="Crock"')
+    expect(got.text).not.toMatch(/gps|47,30/i)
+  })
+
   it('has versions, is taken away and brought back, and is forgotten after a month', async () => {
     await put('Notes.txt', 'first')
     expect(await put('notes.txt', 'second', labs.tue(1))).toMatchObject({ newVersion: true })

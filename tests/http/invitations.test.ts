@@ -192,14 +192,17 @@ describe('an invitation', () => {
   })
 })
 
-it('where names are shown to nobody, neither page nor mail names the convener', async () => {
-  await labs.rule({ names: 'nobody' })
-  const [convener, guest] = [labs.tue(0), labs.tue(1)]
-  await labs.take(convener, TEMPEH)
-  await must(invite(convener, await personOf(convener, 'Student 1 Tue lab')))
-  const pages = JSON.stringify([await labs.sheetOf(guest), await must(guest.get('/api/home'))])
-  const mail = mailsTo(1)[0]!
-  expect(pages).toContain('"from":null')
-  expect(`${pages} ${mail.subject} ${mail.body}`).not.toContain('Student 0')
-  expect(mail.subject).toMatch(/you are invited to Tempeh/)
-})
+it.each(['nobody', 'after-close'])(
+  'where names are shown to %s, neither page nor mail names the convener while it is open',
+  async (names) => {
+    await labs.rule({ names })
+    const [convener, guest] = [labs.tue(0), labs.tue(1)]
+    await labs.take(convener, TEMPEH)
+    await must(invite(convener, await personOf(convener, 'Student 1 Tue lab')))
+    const pages = JSON.stringify([await labs.sheetOf(guest), await must(guest.get('/api/home'))])
+    const mail = mailsTo(1)[0]!
+    expect(pages).toContain('"from":null')
+    expect(`${pages} ${mail.subject} ${mail.body}`).not.toContain('Student 0')
+    expect(mail.subject).toMatch(/you are invited to Tempeh/)
+  },
+)

@@ -103,7 +103,31 @@ describe('a token of a program', () => {
     const owner = view.people.find(({ role }) => role === 'instructor')!
     await must(school.owner.patch(`${roster}/people/${student.code}`, { role: 'instructor' }))
     await must(harness.as(student.email).patch(`${roster}/people/${owner.code}`, { role: 'tutor' }))
-    expect(await ask(other.token, roster)).toMatchObject({ status: 403, body: { code: 'not-allowed' } })
+    expect((await ask(other.token, roster)).status).toBe(401)
+    // It stays ended when its maker is an instructor again.
+    await must(harness.as(student.email).patch(`${roster}/people/${owner.code}`, { role: 'instructor' }))
+    expect((await ask(other.token, roster)).status).toBe(401)
+    expect((await must<ProgramsView>(school.owner.get(at()))).tokens).toEqual([])
+  })
+
+  it('ends when its maker leaves, and does not come alive with them, nor by an undo', async () => {
+    const roster = `/api/courses/${school.course}/roster`
+    const { people } = await must<{ people: { code: string; email: string; role: string }[] }>(
+      school.owner.get(roster),
+    )
+    const owner = people.find(({ role }) => role === 'instructor')!
+    const student = people.find(({ email }) => email === studentEmail('Tue lab', 0))!
+    await must(school.owner.patch(`${roster}/people/${student.code}`, { role: 'instructor' }))
+    const other = harness.as(student.email)
+    for (const back of ['active', 'undo']) {
+      const { token } = await make('Timetable', false)
+      expect((await ask(token, roster)).status).toBe(200)
+      await must(other.patch(`${roster}/people/${owner.code}`, { status: 'left' }))
+      if (back === 'undo') await must(other.post(`${roster}/undo`, {}))
+      else await must(other.patch(`${roster}/people/${owner.code}`, { status: 'active' }))
+      expect((await must<{ people: unknown[] }>(school.owner.get(roster))).people.length).toBeGreaterThan(0)
+      expect((await ask(token, roster)).status).toBe(401)
+    }
   })
 
   it('needs a name, and a course has so many', async () => {

@@ -1,4 +1,4 @@
-import { HOUR, type Instant, msOf, SECOND, shift } from '../../core/instant.ts'
+import { HOUR, type Instant, MINUTE, msOf, SECOND, shift } from '../../core/instant.ts'
 import { createRecent } from '../recent.ts'
 import type { Asker } from './asker.ts'
 
@@ -6,6 +6,8 @@ import type { Asker } from './asker.ts'
 const FREE = { network: 20, all: 300 }
 /** Wrong codes within an hour after which mails carry no code any more, but the link alone, which nobody guesses. */
 const LINK_ONLY = { network: 60, all: 900 }
+/** How long whoever asked for a mail may type its code without waiting for others. */
+const HOPE = 15 * MINUTE
 const LONGEST = 64 * SECOND
 const ALL = 'all'
 
@@ -13,10 +15,12 @@ export type Guesses = ReturnType<typeof createGuesses>
 
 /**
  * Slows down whoever guesses codes, over however many addresses. Pauses grow with each wrong code of a network and of
- * all; they meet those who typed a wrong one, so that nobody who types the right one at first is kept out by others.
+ * all; they meet everybody but those who asked for a mail and typed none wrong, so that nobody who types the right one at
+ * first is kept out by others, and a fresh browser for each guess is of no use.
  */
 export function createGuesses() {
   const wrong = createRecent(HOUR)
+  const hoping = createRecent(HOPE)
   const waits = (name: string, free: number, now: Instant): Instant | null => {
     const past = wrong.count(name, now) - free
     const last = wrong.last(name, now)
@@ -25,9 +29,15 @@ export function createGuesses() {
   }
   const nameOf = ({ browser, network }: Asker) => (browser === null ? network : `${network} ${browser}`)
   return {
-    /** Until when this asker waits before a code is looked at; null where they need not. */
-    waitsUntil(asker: Asker, now: Instant): Instant | null {
-      if (wrong.count(nameOf(asker), now) === 0) return null
+    /** Notes that this browser asked for a mail to an address, whether anybody has it or not. */
+    hopes: (asker: Asker, email: string, now: Instant): void => hoping.note(`${nameOf(asker)} ${email}`, now),
+    /**
+     * Until when this asker waits before a code for an address is looked at; null where they need not. Codes work only in
+     * the browser that asked for them, so one that did not has none to type.
+     */
+    waitsUntil(asker: Asker, email: string, now: Instant): Instant | null {
+      const own = hoping.count(`${nameOf(asker)} ${email}`, now) > 0
+      if (own && wrong.count(nameOf(asker), now) === 0) return null
       const ends = [waits(asker.network, FREE.network, now), waits(ALL, FREE.all, now)]
       const latest = ends.filter((end) => end !== null && msOf(end) > msOf(now)).toSorted()
       return latest.at(-1) ?? null

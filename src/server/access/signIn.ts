@@ -82,6 +82,7 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
       const trusted = person !== null && access.letInBefore(person.id, asker.browser)
       const nextAt = asks.note(email, asker, trusted, now)
       if (nextAt !== null) log.info({ network: asker.network }, 'mails to sign in were asked for too often')
+      if (nextAt === null) guesses.hopes(asker, email, now)
       if (nextAt !== null || !person) return { nextAt, withCode }
       const code = withCode ? String(randomInt(1_000_000)).padStart(6, '0') : null
       const token = randomBytes(32).toString('base64url')
@@ -109,7 +110,7 @@ export function createSignIn({ db, stores, mailer, clock, log, mayAddCourses }: 
      */
     redeem(email: string, code: string, asker: Asker): Person | null {
       const now = clock()
-      const until = guesses.waitsUntil(asker, now)
+      const until = guesses.waitsUntil(asker, email, now)
       if (until !== null) {
         log.warn({ network: asker.network }, 'wrong codes to sign in come too fast')
         const seconds = Math.ceil((msOf(until) - msOf(now)) / SECOND)

@@ -13,11 +13,12 @@ import {
   rmSync,
   statSync,
 } from 'node:fs'
-import { open, readdir } from 'node:fs/promises'
+import { open, readdir, readFile, writeFile } from 'node:fs/promises'
 import { join, resolve } from 'node:path'
 import { type Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileTypeFromFile } from 'file-type'
+import { forgetPlace } from './takenAt.ts'
 import { isUtf8 } from './text.ts'
 
 /**
@@ -67,6 +68,11 @@ export function createDisk(folder: string) {
       const known = await fileTypeFromFile(partOf(upload))
       if (known) return known.mime
       return (await isUtf8(partOf(upload))) ? 'text/plain' : 'application/octet-stream'
+    },
+    /** Takes out of a picture where it was taken. Done twice, as after a crash in the middle, it comes to the same. */
+    async forgetPlace(upload: string): Promise<void> {
+      const bytes = await readFile(partOf(upload))
+      if (forgetPlace(bytes)) await writeFile(partOf(upload), bytes, { flag: 'r+', flush: true })
     },
     /** SHA-256 of a part, as hex: by it the same file is known when it is brought again. */
     async digestOf(upload: string): Promise<string> {

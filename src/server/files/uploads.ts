@@ -105,6 +105,7 @@ export function createUploads({
   const finish = async (upload: Upload, by: Uploading): Promise<void> => {
     await disk.flush(upload.code)
     const type = await disk.typeOf(upload.code)
+    if (type.startsWith('image/')) await disk.forgetPlace(upload.code)
     const digest = await disk.digestOf(upload.code)
     // Between here and the commit nothing else runs in this process.
     if (!files.upload(upload.sheet_id, upload.by_id, upload.code)) return

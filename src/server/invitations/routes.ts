@@ -8,7 +8,7 @@ import {
 } from '../../contract/invitations.ts'
 import { refusalWords } from '../../contract/refusals.ts'
 import { takesPeople } from '../../core/groupState.ts'
-import { whyNoInvitation } from '../../core/invitation.ts'
+import { invitationNames, whyNoInvitation } from '../../core/invitation.ts'
 import { seatsLeft } from '../../core/limit.ts'
 import { sheetState } from '../../core/window.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
@@ -112,7 +112,7 @@ export function bindInvitations(
         enrolmentId: guest.id,
         detail: { group: group.id, by: enrolment.id },
       })
-      const by = sheet.names === 'nobody' ? null : enrolment.name
+      const by = invitationNames(sheet.names, sheetState(windowOf(sheet), now)) ? enrolment.name : null
       mailer.send(
         invitationMail(guest.email, { sheet: sheet.title, by, topic: topic?.title ?? null, address }),
       )

@@ -1,25 +1,29 @@
 import type { ReceivedInvitation, SentInvitation } from '../../contract/asking.ts'
-import { mayBeInvited } from '../../core/invitation.ts'
+import type { Instant } from '../../core/instant.ts'
+import { invitationNames, mayBeInvited } from '../../core/invitation.ts'
 import { seatsLeft } from '../../core/limit.ts'
+import { sheetState } from '../../core/window.ts'
 import type { Enrolment } from '../roster/store.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Group } from '../sheets/topicStore.ts'
+import { windowOf } from '../sheets/window.ts'
 import type { Stores } from '../stores.ts'
 
 /** Invitations that wait for a student's answer. */
 export function receivedInvitations(
   sheet: Sheet,
   readerId: number,
+  now: Instant,
   { invitations, roster, sheets }: Stores,
 ): ReceivedInvitation[] {
   const waiting = invitations.receivedBy(sheet.id, readerId)
   if (waiting.length === 0) return []
+  const named = invitationNames(sheet.names, sheetState(windowOf(sheet), now))
   const codes = sheets.groupCodes(sheet.id)
   return waiting.map(({ code, group_id, by_id, made_at }) => ({
     code,
     group: codes.get(group_id) ?? '',
-    // Where the house rules show nobody's name, an invitation shows none either.
-    from: sheet.names === 'nobody' ? null : (roster.enrolment(by_id)?.name ?? null),
+    from: named ? (roster.enrolment(by_id)?.name ?? null) : null,
     madeAt: made_at,
   }))
 }

@@ -43,6 +43,11 @@ export function createProgramStore(db: Db) {
     ) =>
       add.run(newCode(), token.courseId, token.personId, token.name, token.hash, token.mayWrite ? 1 : 0, now),
     used: (id: number, now: Instant) => used.run(now, id),
+    /** Ends every token of a course whose maker is none of these people. */
+    endAllBut(courseId: number, makers: ReadonlySet<number>, now: Instant): void {
+      for (const { code, person_id } of standing.all(courseId))
+        if (!makers.has(person_id)) end.run(now, courseId, code)
+    },
     /** Ends a token of a course; false where none of that code stands. */
     end: (courseId: number, code: string, now: Instant): boolean => end.run(now, courseId, code).changes > 0,
   }

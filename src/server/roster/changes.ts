@@ -57,8 +57,17 @@ export function changeRoster(change: RosterChange, freeSeats: boolean, work: () 
       'The course would have no active instructor. Keep one.',
     )
   }
+  endTokens(change)
   const kept: Before = { enrolments: before, freed, left }
   stores.roster.keepUndo(course.id, now, what, JSON.stringify(kept))
+}
+
+/** Ends the tokens of programs whose makers are no instructors any more: they do not come alive with their makers. */
+function endTokens({ course, now, stores }: Pick<RosterChange, 'course' | 'now' | 'stores'>): void {
+  const instructors = stores.roster
+    .everybody(course.id)
+    .filter(({ role, status }) => role === 'instructor' && status === 'active')
+  stores.programs.endAllBut(course.id, new Set(instructors.map(({ person_id }) => person_id)), now)
 }
 
 /** Puts an address and its fields on an enrolment. */
@@ -138,6 +147,7 @@ export function undoRoster({ course, person, now, stores }: RosterChange): numbe
     if (attributes !== undefined) stores.roster.setAttributes(id, attributes)
   }
   stores.roster.dropUndo(course.id)
+  endTokens({ course, now, stores })
   const lost = giveSeatsBack(freed, person.id, now, stores)
   takeUpPlaces(left, person.id, now, stores)
   return lost

@@ -120,7 +120,9 @@ function ownSeats(
     return [{ group: group.code, at: taken_at, link: group.link, convener, mates, toOffer, bound, unread }]
   })
   const received =
-    held.length === 0 && sheet.invitations === 'convener' ? receivedInvitations(sheet, reader.id, stores) : []
+    held.length === 0 && sheet.invitations === 'convener'
+      ? receivedInvitations(sheet, reader.id, now, stores)
+      : []
   return { seats, received, sent }
 }
 

@@ -27,6 +27,9 @@ describe('what a student reads before taking a seat', () => {
     expect(said({ convener: 'lot', invitations: 'convener', names: 'nobody' })).toContain(
       'without being named',
     )
+    expect(said({ convener: 'lot', invitations: 'convener', names: 'after-close' })).toContain(
+      'without being named',
+    )
     expect(said({ convener: 'none', invitations: 'convener' })).not.toContain('offer')
   })
 

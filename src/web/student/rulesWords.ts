@@ -1,3 +1,4 @@
+import { invitationNames } from '../../core/invitation.ts'
 import type { HouseRules } from '../../core/rules.ts'
 import type { SheetState } from '../../core/window.ts'
 
@@ -110,6 +111,6 @@ function convenerWords({ convener, invitations, convenerMay, names }: HouseRules
   return [
     ...who,
     ...more,
-    `Whoever answers for a group sees who has no group yet, and can offer them a free seat${names === 'nobody' ? ', without being named' : ''}.`,
+    `Whoever answers for a group sees who has no group yet, and can offer them a free seat${invitationNames(names, 'open') ? '' : ', without being named'}.`,
   ]
 }

@@ -132,7 +132,8 @@ export const RULES: readonly RuleWords[] = [
       {
         value: 'after-close',
         label: 'everyone after the close',
-        notice: 'Only counts until the window closes, then everybody’s names.',
+        notice:
+          'Only counts until the window closes, then everybody’s names. Until then invitations name nobody either.',
       },
       {
         value: 'everyone',
@@ -225,7 +226,7 @@ export const RULES: readonly RuleWords[] = [
         value: 'convener',
         label: 'by the convener',
         notice:
-          'Conveners see who of their section has no group, and offer them a free seat; the invited accept or decline.',
+          'Conveners see who of their section has no group, and offer them a free seat; the invited accept or decline. They read who invites them, except where names are shown to nobody, or after the close.',
       },
     ],
   }),
