@@ -111,12 +111,19 @@ export const limitsBody = object({
   confirmed: boolean(),
 })
 
+/** What changes in who looks after groups: whom each gets or loses, by their codes in the course; all others stay. */
 export const tutorsBody = object({
-  groups: codes(LIMITS.topics * LIMITS.sections)
-    .required()
-    .min(1, 'No group is picked.'),
-  /** By their codes in the course. */
-  tutors: codes(100).required(),
+  changes: array()
+    .of(
+      object({
+        group: string().required(),
+        add: codes(100).default([]),
+        remove: codes(100).default([]),
+      }),
+    )
+    .max(LIMITS.topics * LIMITS.sections, 'These are more groups than a sheet holds.')
+    .min(1, 'No group is picked.')
+    .required(),
 })
 
 export const addTopic = route<ComposeView>()('POST', '/api/sheets/:sheet/topics', 'instructor', addTopicBody)

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
-import { enterAs, INSTRUCTOR, PHONE, post, publishSheet, send, studentsOf } from './people.ts'
+import { enterAs, INSTRUCTOR, PHONE, post, publishSheet, send, studentsOf, TUTOR } from './people.ts'
 
 /** A sheet with seats taken and one task, handed in by the first group; its codes and two students of it. */
 async function workOn(page: Page, title: string) {
@@ -179,4 +179,64 @@ test('marks are kept whatever follows at once: the next pile, another page, a lo
     await expect(line(page, 'Method')).toHaveAttribute('aria-valuetext', '5 of 5')
   })
   await send(page, 'DELETE', `/api/sheets/${own.code}`, undefined)
+})
+
+test('whoever writes at the desk stays where they are, although the group is taken from them meanwhile', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const own = await workOn(page, 'Cabbage desk')
+  const course = (
+    await page.evaluate(
+      (sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()),
+      own.code,
+    )
+  ).course.code
+  await send(page, 'PATCH', `/api/courses/${course}`, { tutorsMark: true })
+  const run = await page.evaluate(
+    (sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()),
+    own.code,
+  )
+  const { people } = await page.evaluate(
+    (of) => fetch(`/api/courses/${of}/roster`).then((answer) => answer.json()),
+    course,
+  )
+  const tutor = people.find(({ email }: { email: string }) => email === TUTOR).code
+  const taken = new Set(run.seats.map(({ group }: { group: string }) => group))
+  const seated = run.groups.filter(({ code }: { code: string }) => taken.has(code))
+  const looksAfter = (groups: { code: string }[]) =>
+    send(page, 'PUT', `/api/sheets/${own.code}/tutors`, {
+      changes: groups.map(({ code }) => ({ group: code, add: [tutor] })),
+    })
+  await looksAfter(seated)
+  const marker = await enterAs(browser, TUTOR)
+  await desk(marker, own)
+  const heading = marker.getByRole('heading', { level: 1 })
+  await expect(heading).toHaveText(/Red cabbage/)
+  await marker.keyboard.press('j')
+  await expect(heading).toHaveText(/White cabbage/)
+  const feedback = marker.getByLabel('Feedback')
+  await feedback.click()
+  await feedback.pressSequentially('Salted 2 days')
+  await expect(marker.getByText(/^Saved\. Marked by/)).toBeVisible()
+  await feedback.pressSequentially(' at 18')
+  await send(page, 'PUT', `/api/sheets/${own.code}/tutors`, {
+    changes: [{ group: seated[1].code, remove: [tutor] }],
+  })
+  await feedback.pressSequentially(' degrees')
+  await expect(marker.getByText(/is not among yours any more/)).toBeVisible({ timeout: 20_000 })
+  await feedback.pressSequentially(', then 5 at 12')
+  await expect(feedback).toBeFocused()
+  await expect(feedback).toHaveValue('Salted 2 days at 18 degrees, then 5 at 12')
+  await expect(heading).toHaveText(/White cabbage/)
+  // Nothing of what was typed has marked the other group.
+  await marker.keyboard.press('Tab')
+  await marker.getByRole('toolbar', { name: 'The pile' }).getByRole('button').first().click()
+  await expect(heading).toHaveText(/Red cabbage/)
+  for (const name of ['Method', 'Record'])
+    await expect(marker.getByRole('slider', { name, exact: true })).toHaveAttribute(
+      'aria-valuetext',
+      'not placed yet',
+    )
+  await expect(marker.getByLabel('Feedback')).toHaveValue('')
 })

@@ -96,7 +96,9 @@ test('a task is locked without a group, opens with a seat, is handed in by one f
     const tutorCode = roster.people.find(
       ({ email }: { email: string }) => email === TUTOR_AND_INSTRUCTOR,
     ).code
-    await send(instructor, 'PUT', `/api/sheets/${code}/tutors`, { groups: [north], tutors: [tutorCode] })
+    await send(instructor, 'PUT', `/api/sheets/${code}/tutors`, {
+      changes: [{ group: north, add: [tutorCode] }],
+    })
     const tutor = await enterAs(browser, TUTOR_AND_INSTRUCTOR)
     await tutor.goto(`/sheets/${code}/work`)
     await tutor.getByRole('link', { name: 'To the desk' }).click()

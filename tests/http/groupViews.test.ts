@@ -140,7 +140,11 @@ it('a tutor is shown the groups they look after, those first, and what is off is
   const { course_id } = harness.stores.sheets.byCode(school.sheet)!
   const tutor = harness.stores.roster.everybody(course_id).find(({ role }) => role === 'tutor')!
   const care = (groups: string[]) =>
-    must(school.owner.send('PUT', `${labs.at}/tutors`, { groups, tutors: [tutor.code] }))
+    must(
+      school.owner.send('PUT', `${labs.at}/tutors`, {
+        changes: groups.map((group) => ({ group, add: [tutor.code] })),
+      }),
+    )
   const client = harness.as('tutor@school.example')
   expect((await whole(client)).groups).toEqual([])
   await care([school.groups['Miso/Tue lab']!, tempeh()])

@@ -74,10 +74,14 @@ describe('tutors on groups', () => {
     const codeOf = (email: string) =>
       harness.stores.roster.everybody(course_id).find((one) => one.email === email)!.code
     const groups = [school.groups['Tempeh/Tue lab'], school.groups['Kefir/Wed lab']]
-    const assign = (tutors: string[]) =>
-      school.owner.send<Problem>('PUT', `${labs.at}/tutors`, { groups, tutors })
-    expect((await assign([codeOf(studentEmail('Tue lab', 0))])).body.errors?.[0]?.path).toBe('tutors[0]')
-    await must(assign([codeOf('tutor@school.example')]))
+    const change = (add: string[], remove: string[] = [], of = groups) =>
+      school.owner.send<Problem>('PUT', `${labs.at}/tutors`, {
+        changes: of.map((group) => ({ group, add, remove })),
+      })
+    expect((await change([codeOf(studentEmail('Tue lab', 0))])).body.errors?.[0]?.path).toBe(
+      'changes[0].add[0]',
+    )
+    await must(change([codeOf('tutor@school.example')]))
     const run = await must<{ you: string; groups: { code: string; tutors: string[] }[] }>(
       harness.as('tutor@school.example').get(`${labs.at}/run`),
     )
@@ -87,5 +91,29 @@ describe('tutors on groups', () => {
         .map(({ code }) => code)
         .sort(),
     ).toEqual([...groups].sort())
+    // Each change says what it adds or takes away: of two that were made over the same view none is lost.
+    const owner = codeOf('owner@school.example')
+    await must(change([owner], [], [groups[0]]))
+    const care = () => {
+      const { sheets, roster } = harness.stores
+      const { id } = sheets.byCode(school.sheet)!
+      const of = sheets.group(groups[0]!)!.id
+      return sheets
+        .tutors(id)
+        .flatMap(({ group_id, enrolment_id }) =>
+          group_id === of ? roster.enrolment(enrolment_id)!.email : [],
+        )
+        .sort()
+    }
+    expect(care()).toEqual(['owner@school.example', 'tutor@school.example'])
+    // A tutor who left neither blocks a change of others, nor comes in again; they can be taken out.
+    const tutor = codeOf('tutor@school.example')
+    await must(school.owner.patch(`/api/courses/${school.course}/roster/people/${tutor}`, { status: 'left' }))
+    await must(change([], [owner], [groups[0]]))
+    const again = await change([tutor])
+    expect(again.body.errors?.[0]).toMatchObject({ path: 'changes[0].add[0]' })
+    expect(again.body.errors?.[0]?.message).toMatch(/is no active tutor or instructor/)
+    await must(change([], [tutor]))
+    expect(care()).toEqual([])
   })
 })

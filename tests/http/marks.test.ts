@@ -142,7 +142,9 @@ describe('marks', () => {
     const code = labs()
       .harness.stores.roster.everybody(course_id)
       .find(({ role }) => role === 'tutor')!.code
-    await must(labs().school.owner.send('PUT', `${labs().at}/tutors`, { groups: [tempeh()], tutors: [code] }))
+    await must(
+      labs().school.owner.send('PUT', `${labs().at}/tutors`, { changes: [{ group: tempeh(), add: [code] }] }),
+    )
     expect((await read()).piles.map(({ owner }) => owner)).toEqual([tempeh()])
     expect((await mark(task, { points: 5 }, tutor)).body.code).toBe('not-allowed')
     await must(labs().school.owner.patch(`/api/courses/${labs().school.course}`, { tutorsMark: true }))

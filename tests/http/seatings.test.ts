@@ -124,7 +124,11 @@ describe('seating by hand', () => {
     await must(school.owner.patch(`/api/courses/${school.course}`, { tutorsMay: 'seat' }))
     expect((await seat(change, false, tutor)).body.code).toBe('not-your-group')
     const tutors = [codeOf('tutor@school.example')]
-    await must(school.owner.send('PUT', `${labs.at}/tutors`, { groups: [group('Tempeh/Tue lab')], tutors }))
+    await must(
+      school.owner.send('PUT', `${labs.at}/tutors`, {
+        changes: [{ group: group('Tempeh/Tue lab'), add: tutors }],
+      }),
+    )
     expect((await must<RunView>(tutor.get(`${labs.at}/run`))).maySeat).toBe('own')
     await must(seat(change, false, tutor))
     // A move between two groups is theirs where both are; so is a change that names one nobody knows.

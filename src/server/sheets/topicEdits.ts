@@ -214,23 +214,37 @@ export function changeLimits(
   })
 }
 
-/** Puts groups into the care of exactly these tutors and instructors. */
-export function assignTutors(edit: Edit, groups: readonly Group[], codes: readonly string[]): void {
-  const { stores, course } = edit
-  const staff = stores.roster
-    .everybody(course.id)
-    .filter(({ role, status }) => role !== 'student' && status === 'active')
-  const ids = [...new Set(codes)].map((code, i) => {
-    const found = staff.find((one) => one.code === code)
-    if (!found)
-      throw fieldProblem(
-        `tutors[${i}]`,
-        'Only active tutors and instructors of the course look after groups.',
-      )
-    return found.id
+/**
+ * Puts groups into the care of further people, and takes them out of that of others; whoever else looks after them goes
+ * on. Whoever left, or is paused, can be taken out and not put in.
+ */
+export function assignTutors(
+  edit: Edit,
+  changes: readonly { group: Group; add: readonly string[]; remove: readonly string[] }[],
+): void {
+  const { stores, course, sheet } = edit
+  const known = new Map(stores.roster.everybody(course.id).map((one) => [one.code, one]))
+  for (const [i, { group, add, remove }] of changes.entries()) {
+    const care = new Set(
+      stores.sheets
+        .tutors(sheet.id)
+        .flatMap(({ group_id, enrolment_id }) => (group_id === group.id ? enrolment_id : [])),
+    )
+    for (const code of remove) care.delete(known.get(code)?.id ?? 0)
+    for (const [j, code] of add.entries()) {
+      const person = known.get(code)
+      if (!person || person.role === 'student' || person.status !== 'active')
+        throw fieldProblem(
+          `changes[${i}].add[${j}]`,
+          `${person?.name ?? 'That person'} is no active tutor or instructor of the course any more.`,
+        )
+      care.add(person.id)
+    }
+    stores.sheets.setTutors(group.id, [...care])
+  }
+  note(edit, 'tutors-assigned', {
+    changes: changes.map(({ group, add, remove }) => ({ group: group.code, add, remove })),
   })
-  for (const group of groups) stores.sheets.setTutors(group.id, ids)
-  note(edit, 'tutors-assigned', { groups: groups.map(({ code }) => code), tutors: [...codes] })
 }
 
 function nameConvener(edit: Edit, group: Group, code: string | null): void {

@@ -80,8 +80,8 @@ export function bindTopics(serve: Serve, { sheets }: Stores, edited: RunEdit): v
     return edited(context, (edit) => edits.changeLimits(edit, changes, context.body.confirmed === true))
   })
   serve(contract.assignTutors, (context) => {
-    const groups = context.body.groups.map((code) => groupOf(context.sheet, code))
-    return edited(context, (edit) => edits.assignTutors(edit, groups, context.body.tutors))
+    const changes = context.body.changes.map((one) => ({ ...one, group: groupOf(context.sheet, one.group) }))
+    return edited(context, (edit) => edits.assignTutors(edit, changes))
   })
   serve(contract.holdSeat, (context) => {
     const group = groupOf(context.sheet, context.params.group)

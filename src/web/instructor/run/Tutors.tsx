@@ -1,8 +1,15 @@
 import type { RunView } from '../../../contract/seats.ts'
 import { assignTutors } from '../../../contract/topics.ts'
+import { counted } from '../../../core/counted.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Check } from '../../kit/Check.tsx'
+
+interface Change {
+  group: string
+  add: string[]
+  remove: string[]
+}
 
 /** Who looks after the group, and for instructors the choice. */
 export function Tutors({
@@ -15,6 +22,8 @@ export function Tutors({
   onChanged: () => void
 }) {
   const act = useAct()
+  // Whoever left the course looks after nothing, and is not named.
+  const staff = new Set(view.staff.map(({ code }) => code))
   const named = view.staff.filter(({ code }) => group.tutors.includes(code)).map(({ name }) => name)
   if (!view.mayEdit)
     return (
@@ -22,26 +31,37 @@ export function Tutors({
         {named.length > 0 ? `Looked after by ${named.join(', ')}.` : 'Nobody looks after it yet.'}
       </p>
     )
-  const assign = (groups: string[], tutors: string[]) => {
-    const before = new Map(view.groups.map((one) => [one.code, one.tutors]))
-    const send = (body: { groups: string[]; tutors: string[] }) =>
-      call(assignTutors, { sheet: view.code }, body)
+  const assign = (changes: Change[], said: string) => {
+    const send = (body: Change[]) => call(assignTutors, { sheet: view.code }, { changes: body })
     return act.do({
-      work: () => send({ groups, tutors }),
-      undo: async () => {
-        const [first, ...rest] = groups.map((one) => ({
-          groups: [one],
-          tutors: [...(before.get(one) ?? [])],
-        }))
-        let answer = await send(first ?? { groups, tutors })
-        for (const one of rest) answer = await send(one)
-        return answer
-      },
+      work: () => send(changes),
+      undo: () => send(changes.map((one) => ({ ...one, add: one.remove, remove: one.add }))),
       put: onChanged,
       refetch: onChanged,
-      said:
-        groups.length === 1 ? 'Who looks after it is changed.' : `${groups.length} groups have the same now.`,
+      said,
+      // Ticked one after the other on a slow line, each counts.
+      line: `tutors ${view.code}`,
     })
+  }
+  const tick = (code: string, name: string, on: boolean) =>
+    void assign(
+      [{ group: group.code, add: on ? [code] : [], remove: on ? [] : [code] }],
+      on ? `${name} looks after it.` : `${name} does not look after it any more.`,
+    )
+  /** Gives other groups the same people as this one has. */
+  const asHere = (groups: string[]) => {
+    const others = view.groups.filter(({ code }) => groups.includes(code) && code !== group.code)
+    const changes = others.map((one) => ({
+      group: one.code,
+      add: group.tutors.filter((code) => staff.has(code) && !one.tutors.includes(code)),
+      remove: one.tutors.filter((code) => staff.has(code) && !group.tutors.includes(code)),
+    }))
+    const wanted = changes.filter(({ add, remove }) => add.length + remove.length > 0)
+    if (wanted.length > 0)
+      void assign(
+        wanted,
+        `${counted(groups.length, 'group is', 'groups are')} looked after by the same people.`,
+      )
   }
   const ofTopic = view.groups.filter(({ topic }) => topic === group.topic).map(({ code }) => code)
   const ofSection = view.groups.filter(({ section }) => section === group.section).map(({ code }) => code)
@@ -53,16 +73,7 @@ export function Tutors({
       <fieldset className="mt-1">
         <legend className="sr-only">Who looks after this group</legend>
         {view.staff.map(({ code, name }) => (
-          <Check
-            key={code}
-            checked={group.tutors.includes(code)}
-            onValue={(on) =>
-              void assign(
-                [group.code],
-                on ? [...group.tutors, code] : group.tutors.filter((one) => one !== code),
-              )
-            }
-          >
+          <Check key={code} checked={group.tutors.includes(code)} onValue={(on) => tick(code, name, on)}>
             {name}
           </Check>
         ))}
@@ -71,7 +82,7 @@ export function Tutors({
             <button
               type="button"
               className="text-seat underline underline-offset-2"
-              onClick={() => void assign(ofTopic, group.tutors)}
+              onClick={() => asHere(ofTopic)}
             >
               The same for this topic everywhere
             </button>
@@ -80,7 +91,7 @@ export function Tutors({
             <button
               type="button"
               className="text-seat underline underline-offset-2"
-              onClick={() => void assign(ofSection, group.tutors)}
+              onClick={() => asHere(ofSection)}
             >
               The same for the whole section
             </button>

@@ -82,14 +82,15 @@ function Desk({
   const online = useOnline()
   const { busy } = act
   const piles = view.piles
-  // Chosen once: a pile that is marked now stays in front until the next is asked for.
-  const [first] = useState(() => piles[firstToMark(piles)]?.owner)
-  const wanted = params.get('pile') ?? first
-  const at = Math.max(
-    0,
-    piles.findIndex(({ owner }) => owner === wanted),
-  )
-  const pile = piles[at]
+  const { pile, at, gone } = useInFront(piles, params.get('pile'))
+  const desktop = useRef<HTMLDivElement>(null)
+  const heading = useRef<HTMLHeadingElement>(null)
+  const owner = pile?.owner
+  // Keys are the desk's where the focus is in it; what had it may have gone with the work that was in front before.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: after each change of what is in front
+  useEffect(() => {
+    if (document.activeElement === document.body) heading.current?.focus({ preventScroll: true })
+  }, [owner])
   // Where the last key led: the next one counts from there, also before the page has followed.
   const led = useRef(at)
   useEffect(() => {
@@ -168,71 +169,84 @@ function Desk({
       ]}
       find={<FindBox sheet={view} />}
     >
-      <div className="flex flex-col gap-2 border-b border-line px-5 py-2.5">
-        <div className="flex items-center justify-between gap-3 max-lg:flex-wrap">
-          <div className="min-w-0 truncate">
-            <h1 className="inline text-xl text-nowrap max-sm:block max-sm:truncate">
-              {pile ? `${pile.title}${pile.section ? `, ${pile.section}` : ''}` : view.task.title}
-            </h1>
-            {pile && (
-              <span title={pileWords(pile, view)} className="ml-3 text-soft max-sm:ml-0">
-                {pileWords(pile, view)}
+      <div ref={desktop} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none">
+        <div className="flex flex-col gap-2 border-b border-line px-5 py-2.5">
+          <div className="flex items-center justify-between gap-3 max-lg:flex-wrap">
+            <div className="min-w-0 truncate">
+              <h1
+                ref={heading}
+                tabIndex={-1}
+                className="inline text-xl text-nowrap max-sm:block max-sm:truncate"
+              >
+                {pile ? `${pile.title}${pile.section ? `, ${pile.section}` : ''}` : view.task.title}
+              </h1>
+              {pile && (
+                <span title={pileWords(pile, view)} className="ml-3 text-soft max-sm:ml-0">
+                  {pileWords(pile, view)}
+                </span>
+              )}
+            </div>
+            {pile?.handsIn === false ? <div className="max-sm:hidden">{marksOut}</div> : marksOut}
+          </div>
+          <div className="flex flex-wrap items-center gap-3">
+            <PileLine piles={piles} at={at} others={others} onGo={go} />
+            <span className="figures text-soft">
+              {marked} of {piles.length} marked
+            </span>
+            {here.length > 0 && (
+              <span role="status" className="rounded bg-sun-soft px-2 text-sm font-semibold text-sun-ink">
+                {here.join(' and ')} {here.length === 1 ? 'is' : 'are'} at this one too
               </span>
             )}
-          </div>
-          {pile?.handsIn === false ? <div className="max-sm:hidden">{marksOut}</div> : marksOut}
-        </div>
-        <div className="flex flex-wrap items-center gap-3">
-          <PileLine piles={piles} at={at} others={others} onGo={go} />
-          <span className="figures text-soft">
-            {marked} of {piles.length} marked
-          </span>
-          {here.length > 0 && (
-            <span role="status" className="rounded bg-sun-soft px-2 text-sm font-semibold text-sun-ink">
-              {here.join(' and ')} {here.length === 1 ? 'is' : 'are'} at this one too
+            <span className="ml-auto flex gap-1 text-sm text-soft pointer-coarse:hidden">
+              <Key>J</Key> <Key>K</Key> next, before
             </span>
+            <span className="ml-auto hidden gap-2 pointer-coarse:flex">
+              <Button size="touch" onClick={() => go(at - 1)}>
+                Before
+              </Button>
+              <Button size="touch" onClick={() => go(at + 1)}>
+                Next
+              </Button>
+            </span>
+          </div>
+          {gone && (
+            <output className="block rounded-field bg-sun-soft px-3 py-2 text-sm text-sun-ink">
+              This work is not among yours any more: its group has changed, or is looked after by somebody
+              else. What you wrote stays here until you go on, and is not saved.
+            </output>
           )}
-          <span className="ml-auto flex gap-1 text-sm text-soft pointer-coarse:hidden">
-            <Key>J</Key> <Key>K</Key> next, before
-          </span>
-          <span className="ml-auto hidden gap-2 pointer-coarse:flex">
-            <Button size="touch" onClick={() => go(at - 1)}>
-              Before
-            </Button>
-            <Button size="touch" onClick={() => go(at + 1)}>
-              Next
-            </Button>
-          </span>
+          {(lost || !online) && (
+            <output className="block rounded-field bg-sun-soft px-3 py-2 text-sm text-sun-ink">
+              No connection. What you mark is kept on this device, and goes out by itself once there is one.
+            </output>
+          )}
         </div>
-        {(lost || !online) && (
-          <output className="block rounded-field bg-sun-soft px-3 py-2 text-sm text-sun-ink">
-            No connection. What you mark is kept on this device, and goes out by itself once there is one.
-          </output>
+        {!pile ? (
+          <p className="m-auto p-10 text-center text-soft">
+            {second
+              ? 'Nothing is drawn for you here.'
+              : 'There is nobody this task is for yet. Once groups have members, their work lies here.'}
+          </p>
+        ) : (
+          <div className="flex min-h-0 flex-1 flex-col">
+            <WorkInPlace key={`work ${pile.owner}`} pile={pile} view={view} put={put} second={second} />
+            <MarkPanel
+              key={pile.owner}
+              view={view}
+              pile={pile}
+              put={put}
+              refetch={refetch}
+              second={second}
+              keysIn={desktop}
+              onGo={(owner) => setParams({ pile: owner }, { replace: true })}
+              onNext={nextToMark}
+            />
+            {/* On a phone, where it takes place, marking comes first. */}
+            {!pile.handsIn && <div className="order-last bg-seat-soft px-5 py-3 sm:hidden">{marksOut}</div>}
+          </div>
         )}
       </div>
-      {!pile ? (
-        <p className="m-auto p-10 text-center text-soft">
-          {second
-            ? 'Nothing is drawn for you here.'
-            : 'There is nobody this task is for yet. Once groups have members, their work lies here.'}
-        </p>
-      ) : (
-        <div className="flex min-h-0 flex-1 flex-col">
-          <WorkInPlace key={`work ${pile.owner}`} pile={pile} view={view} put={put} second={second} />
-          <MarkPanel
-            key={pile.owner}
-            view={view}
-            pile={pile}
-            put={put}
-            refetch={refetch}
-            second={second}
-            onGo={(owner) => setParams({ pile: owner }, { replace: true })}
-            onNext={nextToMark}
-          />
-          {/* On a phone, where it takes place, marking comes first. */}
-          {!pile.handsIn && <div className="order-last bg-seat-soft px-5 py-3 sm:hidden">{marksOut}</div>}
-        </div>
-      )}
       <Ask
         open={releasing}
         title={`Release ${hidden} ${hidden === 1 ? 'mark' : 'marks'}?`}
@@ -248,6 +262,28 @@ function Desk({
       </Ask>
     </Frame>
   )
+}
+
+/**
+ * The work that is in front: the one that was asked for, or the first to mark, chosen once. It stays in front when it is
+ * marked, and when it is not among the reader’s any more (`gone`), until another is asked for.
+ */
+function useInFront(
+  piles: readonly DeskPile[],
+  asked: string | null,
+): { pile: DeskPile | undefined; at: number; gone: boolean } {
+  const [first, setFirst] = useState(() => piles[firstToMark(piles)]?.owner)
+  if (first === undefined && piles.length > 0) setFirst(piles[firstToMark(piles)]?.owner)
+  const last = useRef<{ pile: DeskPile; at: number } | null>(null)
+  const wanted = asked ?? first
+  const at = piles.findIndex(({ owner }) => owner === wanted)
+  const pile = piles[at]
+  if (pile) last.current = { pile, at }
+  if (pile) return { pile, at, gone: false }
+  if (last.current?.pile.owner === wanted && last.current) return { ...last.current, gone: true }
+  // What a link asks for and is not there: the first to mark.
+  const instead = firstToMark(piles)
+  return { pile: piles[instead], at: instead, gone: false }
 }
 
 const READY: readonly WorkState[] = ['handed-in', 'late', 'took-place', 'ahead']

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { type RefObject, useEffect, useRef, useState } from 'react'
 import { type DeskPile, type DeskView, setMark } from '../../../contract/marks.ts'
 import { mostPoints, phrasesLike, totalOf } from '../../../core/marks.ts'
 import { call } from '../../data/call.ts'
@@ -14,6 +14,9 @@ import { MarkedMeanwhile } from './MarkedMeanwhile.tsx'
 import type { MarkDraft } from './mergeMarks.ts'
 import { useMark } from './useMark.ts'
 
+/** Milliseconds after a work came in front during which keys mark nothing. */
+const SETTLING = 300
+
 /** Marks of one pile: the group's by comparing, members set apart where needed, and what is said. Kept by itself. */
 export function MarkPanel({
   view,
@@ -21,6 +24,7 @@ export function MarkPanel({
   put,
   refetch,
   second = false,
+  keysIn,
   onGo,
   onNext,
 }: {
@@ -30,6 +34,8 @@ export function MarkPanel({
   refetch: () => void
   /** Whether it is a second reading: of the whole alone, and without effect on the mark. */
   second?: boolean
+  /** Where the focus is while keys mark: on the desk itself. */
+  keysIn: RefObject<HTMLElement | null>
   onGo: (owner: string) => void
   onNext: () => void
 }) {
@@ -38,8 +44,9 @@ export function MarkPanel({
   const act = useAct()
   const { fault } = act
   const { task } = view
-  const may = pile.mayMark
   const { value: draft, ...writing } = useMark({ view, pile, whose, second, put, refetch })
+  // Whoever is writing goes on, although the course lets tutors mark no more: it is said that it is not saved.
+  const may = pile.mayMark || writing.state !== 'kept'
   const change = (more: Partial<MarkDraft>) => {
     act.clear()
     writing.write({ ...draft, ...more })
@@ -83,7 +90,10 @@ export function MarkPanel({
     },
   }
   useEffect(() => {
+    const since = performance.now()
     const onKey = (event: KeyboardEvent) => {
+      // What was typed for the work before marks nothing in this one.
+      if (performance.now() - since < SETTLING || !keysIn.current?.contains(event.target as Node)) return
       if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event)) return
       if (/^\d$/.test(event.key)) {
         event.preventDefault()
@@ -95,7 +105,7 @@ export function MarkPanel({
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
-  }, [])
+  }, [keysIn])
 
   const most = mostPoints(task)
   const total = totalOf(task, draft)
