@@ -13,7 +13,14 @@ export interface RosterView {
   /** In the order of the class list, with what a file said of them besides, by the names of its columns. */
   people: (RosterPerson & { code: string; attributes: Record<string, string> })[]
   /** The last change, which can be undone; null when there is none. */
-  undo: { at: string; what: string } | null
+  undo: {
+    /** Names it, so that its undo undoes it and no later one. */
+    step: string
+    at: string
+    what: string
+    /** Who made it; null where that is not known any more. */
+    by: string | null
+  } | null
 }
 
 /** Where each column of a roster stands, counted from 0. */
@@ -207,5 +214,14 @@ export const changePeople = route<RosterView>()(
   severalChanges,
   LARGE,
 )
+export const undoRosterBody = object({
+  /** The change that is undone; refused where another came after it. Left out, the last one. */
+  step: string(),
+})
 /** Brings back the roster as it was before its last change, seats included. */
-export const undoRoster = plainRoute<RosterView>()('POST', '/api/courses/:course/roster/undo', 'instructor')
+export const undoRoster = route<RosterView>()(
+  'POST',
+  '/api/courses/:course/roster/undo',
+  'instructor',
+  undoRosterBody,
+)

@@ -265,7 +265,12 @@ export const newTaskBody = object({
   ...taskFields,
   title: taskFields.title.required('The title is missing.'),
 })
-export const taskChanges = object({ ...taskFields, confirmed: boolean() })
+export const taskChanges = object({
+  ...taskFields,
+  /** What the author saw of the fields that are changed: where somebody else changed one since, nothing is. */
+  was: object(taskFields).optional().default(undefined),
+  confirmed: boolean(),
+})
 
 /** Most differences of one task, and most groups, lists and students that one is for. */
 export const MOST_DIFFERENCES = 50

@@ -224,7 +224,7 @@ test('a OneRoster export in one zip becomes a roster; a zip that is none is refu
   await page.getByRole('button', { name: 'Import 1 person' }).click()
   await expect(page.getByRole('rowheader', { name: 'Ada Lind' })).toBeVisible()
   // One undo, and the roster is as it was.
-  await page.getByRole('button', { name: 'Undo it, seats included' }).click()
+  await page.getByRole('button', { name: 'Undo this change, seats included' }).click()
   await expect(page.getByRole('rowheader', { name: 'Ada Lind' })).toHaveCount(0)
 })
 

@@ -99,7 +99,7 @@ test('what groups are mixed by is edited by hand, on the roster', async ({ brows
   await second.getByLabel('Level').fill('old')
   await second.getByRole('button', { name: 'Save person' }).click()
   await expect(page.getByRole('row', { name: /Mon 2/ })).toContainText('old')
-  await page.getByRole('button', { name: 'Undo it, seats included' }).click()
+  await page.getByRole('button', { name: 'Undo this change, seats included' }).click()
   await expect(page.getByRole('row', { name: /Mon 2/ })).not.toContainText('old')
 })
 

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { LedgerView } from '../../src/contract/ledger.ts'
 import type { DeskView } from '../../src/contract/marks.ts'
 import type { Problem } from '../../src/contract/problems.ts'
 import type { WorkView } from '../../src/contract/tasks.ts'
@@ -149,6 +150,38 @@ describe('marks', () => {
     expect((await mark(task, { points: 5 }, tutor)).body.code).toBe('not-allowed')
     await must(labs().school.owner.patch(`/api/courses/${labs().school.course}`, { tutorsMark: true }))
     await must(mark(task, { points: 5 }, tutor))
+    // Who marked, and from what to what, stands in the ledger, for those who read the work; words alone do not.
+    await must(mark(task, { points: 5, version: 1, feedback: 'Clear' }, tutor))
+    await must(mark(task, { points: 6, version: 2, feedback: 'Clear' }))
+    const given = async (client: Client) =>
+      (await must<LedgerView>(client.get(`${labs().at}/ledger`))).entries
+        .filter(({ kind }) => kind === 'mark-given')
+        .map(({ actor, person, detail: { group, marked, title } }) => ({
+          actor,
+          person,
+          group,
+          marked,
+          title,
+        }))
+    const entry = { person: null, group: tempeh(), title: 'Report' }
+    const whole = [
+      { ...entry, actor: 'Tutor One', marked: [null, 5] },
+      { ...entry, actor: 'owner@school.example', marked: [5, 6] },
+    ]
+    expect(await given(labs().school.owner)).toEqual(whole)
+    expect(await given(tutor)).toEqual(whole)
+    await must(
+      labs().school.owner.send('PUT', `${labs().at}/tutors`, {
+        changes: [{ group: tempeh(), remove: [code] }],
+      }),
+    )
+    expect((await given(tutor)).map(({ marked }) => marked)).toEqual([undefined, undefined])
+    // No student hears of it before it is released.
+    const { id } = labs().harness.stores.sheets.byCode(labs().school.sheet)!
+    const entries = labs().harness.stores.ledger.since(id, 0)
+    expect(
+      entries.filter(({ kind, enrolment_id }) => kind === 'mark-given' && enrolment_id !== null),
+    ).toEqual([])
   })
 
   it('show who has no hand-in because they have no group', async () => {

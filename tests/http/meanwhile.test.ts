@@ -70,6 +70,37 @@ describe('a change that says what its author saw', () => {
     expect((await view()).title).toBe('Two')
   })
 
+  it.each([
+    ['title', 'One', 'Two', 'Three'],
+    ['dueAt', null, '2026-06-02T10:00', '2026-06-03T10:00'],
+    ['points', 10, 12, 14],
+    [
+      'criteria',
+      [],
+      [{ id: 'a', title: 'A', points: 5, levels: [] }],
+      [{ id: 'b', title: 'B', points: 5, levels: ['x'] }],
+    ],
+    ['out', true, false, true],
+  ])(
+    'of a task’s %s is refused likewise, and what else a colleague changed stays',
+    async (field, before, theirs, mine) => {
+      type Tasks = { tasks: { code: string; instructions: string; title: string }[] }
+      const first = { title: 'One', points: 10, criteria: [], out: true, dueAt: null }
+      const { tasks } = await must<Tasks>(school.owner.post(`${at()}/tasks`, first))
+      const path = `${at()}/tasks/${tasks[0]!.code}`
+      const change = (body: object) => school.owner.patch<Problem & Tasks>(path, body)
+      await must(change({ [field]: theirs, was: { [field]: before } }))
+      await must(change({ instructions: 'Theirs', was: { instructions: '' } }))
+      const clash = { [field]: mine, was: { [field]: before } }
+      if (field !== 'out') {
+        expect(await change(clash)).toMatchObject({ status: 409, body: { code: 'changed-meanwhile' } })
+        expect((await change(clash)).body.errors?.[0]?.path).toBe(field)
+      }
+      const after = await must(change({ [field]: mine, was: { [field]: theirs } }))
+      expect(after.tasks[0]?.instructions).toBe('Theirs')
+    },
+  )
+
   it('of many limits is refused as a whole where one of them was changed meanwhile', async () => {
     const groups = (await view()).topics.map((one) => one.groups[0]!.code)
     await must(school.owner.patch(`${at()}/groups/${groups[1]}`, { seats: 9 }))

@@ -282,6 +282,50 @@ describe('people by hand', () => {
     expect((await school.owner.post(`${roster()}/undo`)).status).toBe(404)
   })
 
+  it('are undone by the step that was seen, which names its author; where another came after it, it says which', async () => {
+    await must(
+      school.owner.patch(`${roster()}/people/${await codeOf(studentEmail('Tue lab', 0))}`, {
+        role: 'instructor',
+      }),
+    )
+    const other = harness.as(studentEmail('Tue lab', 0))
+    await must(
+      school.owner.patch(`${roster()}/people/${await codeOf(studentEmail('Tue lab', 1))}`, { name: 'One' }),
+    )
+    const mine = (await view()).undo!
+    expect(mine).toMatchObject({ by: 'owner@school.example', what: 'One was changed' })
+    await must(other.patch(`${roster()}/people/${await codeOf(studentEmail('Wed lab', 0))}`, { name: 'Two' }))
+    const late = await school.owner.post<Problem>(`${roster()}/undo`, { step: mine.step })
+    expect(late).toMatchObject({ status: 409, body: { code: 'changed-meanwhile' } })
+    expect(late.body.detail).toMatch(/by Student 0 Tue lab: Two was changed\./)
+    expect((await people()).map(({ name }) => name)).toEqual(expect.arrayContaining(['One', 'Two']))
+    const theirs = (await view()).undo!
+    await must(school.owner.post(`${roster()}/undo`, { step: theirs.step }))
+    expect((await people()).map(({ name }) => name)).not.toContain('Two')
+    // Undone once, it is not there a second time.
+    expect((await school.owner.post(`${roster()}/undo`, { step: theirs.step })).status).toBe(404)
+  })
+
+  it('do not lock out the only instructor by a mistyped address', async () => {
+    const owner = await codeOf('owner@school.example')
+    const move = (email: string) => school.owner.patch<Problem>(`${roster()}/people/${owner}`, { email })
+    const refused = await move('ovner@school.example')
+    expect(refused).toMatchObject({ status: 422, body: { errors: [{ path: 'email' }] } })
+    expect(refused.body.errors?.[0]?.message).toMatch(/the only instructor/)
+    // The same address, however it is written, is no other one; with a second instructor it can be another.
+    await must(move('Owner@school.example'))
+    await must(
+      school.owner.patch(`${roster()}/people/${await codeOf(studentEmail('Tue lab', 0))}`, {
+        role: 'instructor',
+      }),
+    )
+    await must(
+      harness
+        .as(studentEmail('Tue lab', 0))
+        .patch(`${roster()}/people/${owner}`, { email: 'new@school.example' }),
+    )
+  })
+
   it('undone, take out again who had come back, with the seat that was had since, and nobody else’s', async () => {
     const all = await people()
     const [first, second] = [0, 1].map((n) => all.find(({ email }) => email === studentEmail('Tue lab', n)))

@@ -176,7 +176,7 @@ export function setTheStage() {
   ledger.note({ sheetId, at: now, actorId: null, kind: 'sheet-changed' })
   position = String(ledger.newest(sheetId))
   const before = JSON.stringify({ enrolments: roster.everybody(course_id), freed: [] })
-  roster.keepUndo(course_id, harness.clock.now(), 'test', before)
+  roster.keepUndo(course_id, harness.clock.now(), student.person_id, 'test', before)
 }
 
 /** A meeting of the group on two Mondays, of which none was called off. */

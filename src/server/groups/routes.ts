@@ -45,7 +45,9 @@ export function bindGroups(
         ([key, value]) => before[key as keyof typeof before] !== value,
       )
       if (changes.length === 0) return
-      const detail = Object.fromEntries(changes)
+      const detail = Object.fromEntries(
+        changes.map(([key, value]) => [key, [before[key as keyof typeof before], value]]),
+      )
       ledger.note({ sheetId: sheet.id, at: now, actorId: person.id, kind: 'extras-changed', detail })
     })
     return groupsView(sheet, course, enrolment, now, stores)

@@ -40,6 +40,7 @@ export type LedgerKind =
   | 'task-restored'
   | 'work-handed-in'
   | 'work-taken-back'
+  | 'mark-given'
   | 'marks-released'
   | 'marks-hidden'
   | 'difference-made'
@@ -71,6 +72,8 @@ export const OWN_KINDS: readonly LedgerKind[] = [
   'invitation-answered',
   'work-handed-in',
   'work-taken-back',
+  // Students learn of a mark when it is released.
+  'mark-given',
   // Whoever a task does not differ for is not to guess that it does for others.
   'difference-made',
   'difference-changed',

@@ -70,14 +70,19 @@ function createLines(sheet: Sheet, reader: Enrolment, stores: Stores): (entry: L
     const there = to === null ? !seated.has(who) : sits.has(`${who} ${to}`)
     return there && (from === null || offered.has(from)) && roster.enrolment(who)?.status === 'active'
   }
+  const everybody = new Map(roster.everybody(sheet.course_id).map(({ id, code }) => [code, id]))
   // A meeting link can carry a password: tutors read those of the groups they look after.
   const own = new Set(
     sheets.tutors(sheet.id).flatMap((one) => (one.enrolment_id === reader.id ? [one.group_id] : [])),
   )
-  // Whom else an entry is told to are integers of ours.
+  const looksAfter = (code: unknown) =>
+    everybody.get(String(code)) !== undefined &&
+    seats.heldBy(sheet.id, everybody.get(String(code)) ?? 0).some(({ group_id }) => own.has(group_id))
+  // Whom else an entry is told to are integers of ours. Points are read by whoever reads the work.
   const told = ({ with: _with, ...detail }: Record<string, unknown>): Record<string, unknown> => {
     if (reader.role === 'instructor' || own.has(Number(detail.group))) return detail
-    const { meeting: _, ...rest } = detail
+    if (detail.group === undefined && looksAfter(detail.student)) return detail
+    const { meeting: _, marked: __, ...rest } = detail
     return rest
   }
   return (entry) => {

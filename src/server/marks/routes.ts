@@ -15,6 +15,7 @@ import type { UnitOfWork } from '../unitOfWork.ts'
 import { deskView } from './deskView.ts'
 import { courseMarks, marksExport } from './exports.ts'
 import { readMarks } from './import.ts'
+import { notingMarks } from './noteMarks.ts'
 import { createPresence } from './presence.ts'
 import type { Mark } from './store.ts'
 import { takeMarks } from './takeMarks.ts'
@@ -73,18 +74,21 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
       // Somebody set apart from a mark that is out has theirs out with it, once it is whole.
       const out = apartId === null ? null : (work.mark?.released_at ?? null)
       const whole = totalOf({ criteria }, { placements, points: fields.points }) !== null
-      if (body.clear && known && apartId !== null) marks.drop(known.id)
-      else if (known) {
-        marks.change(known.id, fields, now, person.id)
-        if (apartId !== null && out !== null && whole && known.released_at === null) {
-          marks.release(known.id, now)
-          tell(sheet, course, task, apartId)
+      const noting = { sheet, actorId: person.id, now, stores }
+      notingMarks([{ task, owners: new Set([work.code]) }], noting, () => {
+        if (body.clear && known && apartId !== null) marks.drop(known.id)
+        else if (known) {
+          marks.change(known.id, fields, now, person.id)
+          if (apartId !== null && out !== null && whole && known.released_at === null) {
+            marks.release(known.id, now)
+            tell(sheet, course, task, apartId)
+          }
+        } else {
+          const releasedAt = whole ? out : null
+          marks.add(task.id, work.owner, apartId, fields, { now, personId: person.id, releasedAt })
         }
-      } else {
-        const releasedAt = whole ? out : null
-        marks.add(task.id, work.owner, apartId, fields, { now, personId: person.id, releasedAt })
-      }
-      keepWhoWasThere(task, work, stores)
+        keepWhoWasThere(task, work, stores)
+      })
     })
     return deskView(task, sheet, course, enrolment, now, stores)
 
@@ -150,7 +154,12 @@ export function bindMarks(serve: Serve, stores: Stores, unit: UnitOfWork, mailer
       }
       if (preview.faults.length > 0 && !body.skipFaults)
         throw new ProblemError('marks-have-faults', 'Some lines are wrong. Mend them, or leave them out.')
-      const made = takeMarks({ changes, feedback }, { now, personId: person.id, stores })
+      const given = [...new Set(changes.map(({ task }) => task))].map((task) => ({ task, owners: null }))
+      const noting = { sheet, actorId: person.id, now, stores }
+      let made: ReturnType<typeof takeMarks> = []
+      notingMarks(given, noting, () => {
+        made = takeMarks({ changes, feedback }, { now, personId: person.id, stores })
+      })
       for (const { task, member } of made) tell(sheet, course, task, member)
     })
     return workView(sheet, course, enrolment, now, stores)

@@ -33,8 +33,15 @@ export function rosterView(course: Course, { roster }: Pick<Stores, 'roster'>): 
   const undo = roster.undo(course.id)
   return {
     people: roster.classList(course, rosterPeople(course.id, roster)).map(({ id: _, ...person }) => person),
-    undo: undo ? { at: undo.at, what: undo.what } : null,
+    undo: undo
+      ? { step: undo.step, at: undo.at, what: undo.what, by: authorOf(course.id, undo.by_id, roster) }
+      : null,
   }
+}
+
+/** Who made a change, as the course knows them; null where that is not known any more. */
+function authorOf(courseId: number, personId: number | null, roster: Stores['roster']): string | null {
+  return personId === null ? null : (roster.enrolmentIn(courseId, personId)?.name ?? null)
 }
 
 /**
@@ -59,7 +66,7 @@ export function changeRoster(change: RosterChange, freeSeats: boolean, work: () 
   }
   endTokens(change)
   const kept: Before = { enrolments: before, freed, left }
-  stores.roster.keepUndo(course.id, now, what, JSON.stringify(kept))
+  stores.roster.keepUndo(course.id, now, person.id, what, JSON.stringify(kept))
 }
 
 /** Ends the tokens of programs whose makers are no instructors any more: they do not come alive with their makers. */
@@ -78,6 +85,7 @@ export function setPerson(
   fields: EnrolmentFields,
 ): void {
   if (email !== undefined && email !== enrolment.email) {
+    refuseLockingOut(course, enrolment, stores.roster)
     const owner = stores.roster.ensurePerson(email, now)
     if (stores.roster.enrolmentIn(course.id, owner.id))
       throw fieldProblem('email', 'Somebody on this roster has this address already.')
@@ -85,6 +93,19 @@ export function setPerson(
   }
   refuseTakenNumber(course, fields.number, enrolment.id, stores.roster)
   stores.roster.changeEnrolment(enrolment, fields, now)
+}
+
+/** @throws ProblemError beside the address of the only instructor: one that is mistyped would let nobody in any more */
+function refuseLockingOut(course: Course, { id, role, status }: Enrolment, roster: Stores['roster']): void {
+  if (role !== 'instructor' || status !== 'active') return
+  const others = roster
+    .everybody(course.id)
+    .some((one) => one.id !== id && one.role === 'instructor' && one.status === 'active')
+  if (!others)
+    throw fieldProblem(
+      'email',
+      'This is the only instructor of the course, and a mistyped address would lock everybody out. Add the other address as an instructor first; once it has signed in, let this one leave.',
+    )
 }
 
 /** @throws ProblemError beside the number, where somebody else of the course has it */
@@ -121,10 +142,22 @@ export function sayBesides(
   roster.setAttributes(id, JSON.stringify(Object.fromEntries(known)))
 }
 
-/** Brings back the roster as it was before its last change; people who came with it leave again. Gives seats that could not be given back. */
-export function undoRoster({ course, person, now, stores }: RosterChange): number {
+/**
+ * Brings back the roster as it was before its last change; people who came with it leave again.
+ * @param step the change that is to be undone; left out, the last one whatever it is
+ * @returns how many seats could not be given back
+ * @throws ProblemError `changed-meanwhile` where another change came after it
+ */
+export function undoRoster({ course, person, now, stores }: RosterChange, step: string | undefined): number {
   const undo = stores.roster.undo(course.id)
   if (!undo) throw new ProblemError('not-found', 'There is no change of this roster to undo.')
+  if (step !== undefined && step !== undo.step) {
+    const by = authorOf(course.id, undo.by_id, stores.roster)
+    throw new ProblemError(
+      'changed-meanwhile',
+      `Another change came after it${by ? `, by ${by}` : ''}: ${undo.what}. Only the last change can be undone; put the other right by hand.`,
+    )
+  }
   const { enrolments, freed, left = [] } = JSON.parse(undo.before) as Before
   const known = new Map(enrolments.map((enrolment) => [enrolment.id, enrolment]))
   const everybody = stores.roster.everybody(course.id)

@@ -133,8 +133,8 @@ export function bindRoster(serve: Serve, stores: Stores, unit: UnitOfWork): void
       return people.length === 1 ? `${people[0]?.name} was changed` : `${people.length} people were changed`
     })
   })
-  serve(contract.undoRoster, ({ course, person, now }) => {
-    unit.onCourse(course, now, () => undoRoster({ course, person, now, stores }))
+  serve(contract.undoRoster, ({ course, person, now, body }) => {
+    unit.onCourse(course, now, () => undoRoster({ course, person, now, stores }, body.step))
     return rosterView(course, stores)
   })
 }

@@ -121,12 +121,14 @@ export function createRosterStore(database: Db) {
   const setEmail = db.prepare<[string, number]>('UPDATE person SET email = ? WHERE id = ?')
   const setAttributes = db.prepare<[string, number]>('UPDATE enrolment SET attributes = ? WHERE id = ?')
   const changeOwner = db.prepare<[number, number]>('UPDATE enrolment SET person_id = ? WHERE id = ?')
-  const undo = db.prepare<[number], { at: Instant; what: string; before: string }>(
-    'SELECT at, what, before FROM roster_undo WHERE course_id = ?',
-  )
-  const keepUndo = db.prepare<[number, Instant, string, string]>(
-    `INSERT INTO roster_undo (course_id, at, what, before) VALUES (?, ?, ?, ?)
-     ON CONFLICT (course_id) DO UPDATE SET at = excluded.at, what = excluded.what, before = excluded.before`,
+  const undo = db.prepare<
+    [number],
+    { at: Instant; what: string; before: string; step: string; by_id: number | null }
+  >('SELECT at, what, before, step, by_id FROM roster_undo WHERE course_id = ?')
+  const keepUndo = db.prepare<[number, Instant, string, string, string, number]>(
+    `INSERT INTO roster_undo (course_id, at, what, before, step, by_id) VALUES (?, ?, ?, ?, ?, ?)
+     ON CONFLICT (course_id) DO UPDATE SET at = excluded.at, what = excluded.what, before = excluded.before,
+       step = excluded.step, by_id = excluded.by_id`,
   )
   const dropUndo = db.prepare<[number]>('DELETE FROM roster_undo WHERE course_id = ?')
   const dropUndos = db.prepare<[Instant]>('DELETE FROM roster_undo WHERE at < ?')
@@ -203,10 +205,10 @@ export function createRosterStore(database: Db) {
     },
     /** Puts an enrolment under another person, when an address is corrected. */
     changeOwner: (id: number, personId: number) => changeOwner.run(personId, id),
-    /** How the roster was before its last change, as JSON, with when that was and what. */
+    /** How the roster was before its last change, as JSON, with when that was, what, by whom, and what names it. */
     undo: (courseId: number) => undo.get(courseId),
-    keepUndo: (courseId: number, at: Instant, what: string, before: string) =>
-      keepUndo.run(courseId, at, what, before),
+    keepUndo: (courseId: number, at: Instant, byId: number, what: string, before: string) =>
+      keepUndo.run(courseId, at, what, before, newCode(), byId),
     dropUndo: (courseId: number) => dropUndo.run(courseId),
     dropUndosBefore: (instant: Instant) => dropUndos.run(instant),
     /** Changes an enrolment. Whoever takes part again does so since now. */

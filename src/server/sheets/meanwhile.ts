@@ -22,8 +22,8 @@ export function refuseMeanwhile(now: Fields, changes: Fields, was: Fields | unde
       was[key] !== undefined &&
       key in changes &&
       changes[key] !== undefined &&
-      now[key] !== was[key] &&
-      now[key] !== changes[key],
+      !same(now[key], was[key]) &&
+      !same(now[key], changes[key]),
   )
   if (other === undefined) return
   throw fieldProblem(
@@ -33,9 +33,14 @@ export function refuseMeanwhile(now: Fields, changes: Fields, was: Fields | unde
   )
 }
 
+/** Whether two fields say the same; lists are compared by what is in them. */
+const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b)
+
 const limit = (seats: number): SentLimit => (seats === NO_LIMIT ? 'none' : seats)
 const own = (seats: number | null) => (seats === null ? null : limit(seats))
-const local = (instant: string | null, zone: string) => (instant === null ? null : localTimeOf(instant, zone))
+/** An instant as it is typed, on the course's clocks. */
+export const local = (instant: string | null, zone: string) =>
+  instant === null ? null : localTimeOf(instant, zone)
 
 /** A sheet's own fields in the shape in which changes of them are sent. */
 export function sheetAsSent(sheet: Sheet, zone: string): Fields {

@@ -63,6 +63,7 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
   const confirmed = changes.confirmed === true
   askAboutRules(edit, next, confirmed)
   takeRoad(edit, next, confirmed)
+  const sectionsBefore = sectionNames(edit)
   setWhom(edit, next, changes, confirmed)
   const followers = new Set(
     stores.sheets
@@ -77,7 +78,11 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
   fitSeated(edit, groups, limitAfter, confirmed)
   stores.sheets.change(sheet.id, next)
   settleLimits(edit, groups, limitAfter)
-  note(edit, 'sheet-changed', differences(sheet, next))
+  const sections = sectionNames(edit)
+  note(edit, 'sheet-changed', {
+    ...differences(sheet, next),
+    ...(sections !== sectionsBefore && { sections_for: [sectionsBefore, sections] }),
+  })
   if (next.mixed !== sheet.mixed) {
     const follow = stores.sheets.topics(sheet.id).filter(({ mixed }) => mixed === null)
     spreadTopics(edit, follow, next.mixed, changes)
@@ -87,6 +92,15 @@ export function changeSheet(edit: Edit, changes: SheetChanges): void {
   if (closed && next.closes_at !== null && next.at_close !== sheet.at_close) {
     stores.plans.close(sheet.id, next.closes_at, edit.now, null)
   }
+}
+
+/** For which sections the sheet is, by name; empty where it is not for some. */
+function sectionNames({ sheet, course, stores }: Edit): string {
+  const names = stores.roster.sectionNames(course.id)
+  return stores.sheets
+    .sectionsFor(sheet.id)
+    .map((id) => names.get(id) ?? '')
+    .join(', ')
 }
 
 /** How many topics are ranked at least cannot be more than how many at most; beside the field that was changed. */

@@ -9,6 +9,7 @@ import { sayInstant } from '../../core/zone.ts'
 import { fieldProblem, ProblemError } from '../http/problem.ts'
 import { chosenList } from '../lists/chosen.ts'
 import { differences, type Edit, instantOf, note } from '../sheets/edit.ts'
+import { local, refuseMeanwhile } from '../sheets/meanwhile.ts'
 import type { DifferingFields } from './differenceStore.ts'
 import type { Task, TaskFields } from './store.ts'
 
@@ -50,6 +51,7 @@ export function addTask(edit: Edit, body: InferType<typeof newTaskBody>): void {
 /** Changes a task. Whose the work is stays as it is once something was handed in. */
 export function changeTask(edit: Edit, task: Task, changes: Changes): void {
   const { stores } = edit
+  refuseMeanwhile(taskAsSent(edit, task), changes, changes.was)
   const next = fieldsAfter(edit, task, changes)
   askAboutMarks(edit, task, next, changes.confirmed === true)
   const handedIn = stores.tasks.anyHandIn(task.id)
@@ -72,7 +74,35 @@ export function changeTask(edit: Edit, task: Task, changes: Changes): void {
   for (const { fields } of stores.differences.ofTask(task.id)) checkTimes(edit, { ...next, ...fields }, true)
   stores.tasks.change(task.id, next)
   if (changes.groups) stores.tasks.setGroups(task.id, groupIds(edit, changes.groups))
-  note(edit, 'task-changed', { task: task.code, ...differences<TaskFields>(task, next) })
+  note(edit, 'task-changed', { task: task.code, named: next.title, ...differences<TaskFields>(task, next) })
+}
+
+/** A task's fields in the shape in which changes of them are sent. */
+function taskAsSent({ stores, sheet, course: { zone } }: Edit, task: Task): Record<string, unknown> {
+  const codes = stores.sheets.groupCodes(sheet.id)
+  return {
+    title: task.title,
+    instructions: task.instructions,
+    handsIn: task.hands_in === 1,
+    takesText: task.takes_text === 1,
+    takesLinks: task.takes_links === 1,
+    takesFiles: task.takes_files === 1,
+    mostWords: task.most_words,
+    availableFrom: local(task.available_from, zone),
+    dueAt: local(task.due_at, zone),
+    datedBy: task.dated_by,
+    late: task.late,
+    lateUntil: local(task.late_until, zone),
+    forWhom: task.for_whom,
+    list: task.list_id === null ? null : (stores.lists.byId(task.list_id)?.code ?? null),
+    groups: stores.tasks.groups(task.id).map((id) => codes.get(id) ?? ''),
+    withoutGroup: task.without_group,
+    points: task.points,
+    shares: task.shares,
+    answers: task.answers === 1,
+    criteria: JSON.parse(task.criteria),
+    out: task.out_at !== null,
+  }
 }
 
 /** Marks that were given stay right: none ends up past the points, and rows are not taken from under them unasked. */

@@ -51,8 +51,10 @@ export function taskAim(stores: Stores): AimRules<{ kind: 'task'; task: number }
     },
     take({ task: id }, file, { sheet, enrolment, now }) {
       tasks.addTaskFile(id, file.id)
+      const task = tasks.byId(id)
       const detail = {
-        task: tasks.byId(id)?.code,
+        task: task?.code,
+        named: task?.title,
         files: { from: null, to: `${file.name}, ${sayBytes(file.size)}` },
       }
       ledger.note({ sheetId: sheet.id, at: now, actorId: enrolment.person_id, kind: 'task-changed', detail })

@@ -243,7 +243,7 @@ export function bindTasks(
         throw notFound('That file was deleted meanwhile.')
       tasks.dropTaskFile(file.id)
       files.drop(file.id)
-      note(edit, 'task-changed', { task: task.code, files: { from: file.name, to: null } })
+      note(edit, 'task-changed', { task: task.code, named: task.title, files: { from: file.name, to: null } })
     }),
   )
 

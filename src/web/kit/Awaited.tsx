@@ -41,6 +41,10 @@ export function Awaited<Answer>({
   }, [stands])
   if (error?.code === 'not-allowed' && elsewhere) return <Navigate replace to={elsewhere} />
   if (data !== undefined && !(error && taken(error))) return children(data)
-  const inside = error ? <Trouble fault={error} retry={() => void mutate()} /> : <Loading what={what} />
+  const inside = error ? (
+    <Trouble fault={error} retry={() => void mutate()} wasThere={data !== undefined} />
+  ) : (
+    <Loading what={what} />
+  )
   return bare ? inside : <Frame title={error?.problem.title ?? ''}>{inside}</Frame>
 }

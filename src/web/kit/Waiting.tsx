@@ -42,10 +42,19 @@ function useAgain(retry: (() => void) | undefined, wanted: boolean): void {
 }
 
 /** Stands where something could not be fetched, says why, and offers what can be done. */
-export function Trouble({ fault, retry }: { fault: Fault; retry?: () => void }) {
+export function Trouble({
+  fault,
+  retry,
+  wasThere = false,
+}: {
+  fault: Fault
+  retry?: () => void
+  /** Whether it was there before: what was removed may be restored, and then the page shows it again by itself. */
+  wasThere?: boolean
+}) {
   const { problem } = fault
   const passing = problem.status === 0 || problem.status >= 500
-  useAgain(retry, passing)
+  useAgain(retry, passing || wasThere)
   return (
     <div role="alert" className="mx-auto my-10 flex max-w-lg flex-col items-start gap-3 px-5">
       <h1 className="text-xl">{problem.title}</h1>

@@ -90,8 +90,10 @@ function OnSheet({
     person: () => view.name,
     group: (code) => (code === null ? 'a group' : (sheet.groups[code] ?? 'a group')),
     plan: () => null,
+    topic: () => '',
+    at: (instant) => sayInstant(instant, zone),
   }
-  const when = (at: string) => sayInstant(at, zone)
+  const when = naming.at
   const { visited, request } = sheet
   const out = sheet.state !== 'draft' && sheet.state !== 'scheduled'
   const notes = [

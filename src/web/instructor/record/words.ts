@@ -1,10 +1,16 @@
 import type { LedgerLine } from '../../../contract/ledger.ts'
+import { counted } from '../../../core/counted.ts'
+import { changedFields } from './changeWords.ts'
 
 /** What names stand for in a ledger's words. */
 export interface Naming {
   person: (code: string | null) => string
   group: (code: string | null) => string
   plan: (code: string) => string | null
+  /** A topic’s title, by its code. */
+  topic: (code: string) => string
+  /** A moment, in the course’s zone. */
+  at: (instant: string) => string
 }
 
 /** Kinds of entries as the filter groups them. */
@@ -29,6 +35,7 @@ export const KIND_GROUPS = {
     'task-restored',
     'work-handed-in',
     'work-taken-back',
+    'mark-given',
     'marks-released',
     'marks-hidden',
     'difference-made',
@@ -111,9 +118,39 @@ export function entryWords(line: LedgerLine, naming: Naming): string {
     case 'second-reading-drawn':
       return `${String(line.detail.drawn)} of ${String(line.detail.of)} works for ${titleIn(line)} were drawn for a second reading, lot number ${String(line.detail.lotNumber)}`
     case 'own-extras-changed':
-      return `What ${naming.group(groupIn(line))} gets was changed`
+      return changed(`What ${naming.group(groupIn(line))} gets`, line, naming)
+    case 'mark-given':
+      return `${markedWhom(line, naming)} for ${titleIn(line)}: ${markWords(line.detail.marked)}`
     case 'sheet-changed':
-      return recordWords(line.detail.recordHandedOut) ?? SHEET_WORDS[line.kind] ?? ''
+      return recordWords(line.detail.recordHandedOut) ?? changed('The sheet', line, naming)
+    case 'topic-added':
+      return `${topicIn(line, naming)} was added as a topic`
+    case 'topic-changed':
+      return changed(topicIn(line, naming), line, naming)
+    case 'topic-removed':
+      return `${topicIn(line, naming)} was taken off the sheet`
+    case 'topic-restored':
+      return `${topicIn(line, naming)} was put back`
+    case 'group-changed':
+      return limitsWords(line, naming) ?? changed(naming.group(groupIn(line)), line, naming)
+    case 'task-changed':
+      return taskWords(line, naming)
+    case 'extras-changed':
+      return changed('What groups get', line, naming)
+    case 'convener-named':
+      return line.detail.person
+        ? `${naming.person(String(line.detail.person))} was named to answer for ${naming.group(groupIn(line))}`
+        : `Nobody is named to answer for ${naming.group(groupIn(line))} any more`
+    case 'tutors-assigned':
+      return careWords(line, naming)
+    case 'seat-held':
+      return `A seat at ${naming.group(groupIn(line))} is kept for ${heldFor(line, naming)}`
+    case 'seat-freed':
+      return `A seat at ${naming.group(groupIn(line))} that was kept free was opened`
+    case 'section-added':
+    case 'section-removed':
+    case 'section-restored':
+      return `The section ${String(line.detail.section ?? '')} ${SECTION_WORDS[line.kind] ?? ''}`
     case 'place-changed':
       return `${naming.group(groupIn(line))} got another ${placeWords(line.detail.what)}`
     default:
@@ -137,28 +174,91 @@ const SWAP_ENDS: Readonly<Record<string, string>> = {
 
 const SHEET_WORDS: Readonly<Record<string, string>> = {
   'sheet-added': 'The sheet was written',
-  'sheet-changed': 'The sheet’s texts, numbers, rules or window changed',
   'sheet-published': 'The sheet was published',
-  'section-added': 'The course got a further section',
-  'section-removed': 'A section was taken off the course',
-  'section-restored': 'A section was put back',
   'sheet-withdrawn': 'The sheet was taken back to a draft',
   'sheet-archived': 'The sheet was archived',
   'sheet-unarchived': 'The sheet was restored',
   'sheet-deleted': 'The sheet was deleted',
   'sheet-restored': 'The sheet was brought back',
-  'topic-added': 'A topic was added',
-  'topic-changed': 'A topic changed',
-  'topic-removed': 'A topic was taken off the sheet',
-  'topic-restored': 'A topic was put back',
   'topics-reordered': 'Topics were put in another order',
-  'group-changed': 'What holds for single groups changed',
-  'convener-named': 'Somebody was named to answer for a group',
-  'tutors-assigned': 'Groups were put into somebody’s care',
-  'seat-held': 'A seat was kept free',
-  'task-changed': 'A task changed',
-  'extras-changed': 'What groups get was changed',
-  'seat-freed': 'A seat that was kept free was opened',
+}
+
+const SECTION_WORDS: Readonly<Record<string, string>> = {
+  'section-added': 'was added to the course',
+  'section-removed': 'was taken off the course',
+  'section-restored': 'was put back',
+}
+
+/** `The sheet: seats from 3 to 4; the close from … to …`. */
+function changed(
+  what: string,
+  { detail }: LedgerLine,
+  naming: Naming,
+  of: 'task' | 'other' = 'other',
+): string {
+  const fields = changedFields(detail, naming, of)
+  return fields.length === 0 ? `${what} was saved as it was` : `${what}: ${fields.join('; ')}`
+}
+
+/** The topic that an entry is about: as it is called now, or was when it was written down. */
+function topicIn({ detail }: LedgerLine, naming: Naming): string {
+  const known = naming.topic(String(detail.topic ?? ''))
+  return `“${known || (typeof detail.title === 'string' ? detail.title : 'a topic')}”`
+}
+
+function limitsWords({ detail: { limits } }: LedgerLine, naming: Naming): string | null {
+  if (!Array.isArray(limits)) return null
+  const said = (limits as [string, number, number | null][]).map(([group, from, to]) => {
+    const seats = { own_seats: [from, to] }
+    return `${naming.group(group)} (${changedFields(seats, naming).join('')})`
+  })
+  return `Limits: ${said.join('; ')}`
+}
+
+/** What changed of a task; files that come with it have entries of their own. */
+function taskWords(line: LedgerLine, naming: Naming): string {
+  const { detail } = line
+  const name = typeof detail.named === 'string' ? `“${detail.named}”` : 'A task'
+  const files = detail.files as { from: string | null; to: string | null } | undefined
+  if (files)
+    return files.to === null
+      ? `${name}: the file “${files.from}” was taken away`
+      : `${name}: the file “${files.to}” was added`
+  return changed(name, line, naming, 'task')
+}
+
+/** Who looks after which group now, and who not any more. */
+function careWords({ detail }: LedgerLine, naming: Naming): string {
+  const changes = (detail.changes ?? []) as { group: string; add: string[]; remove: string[] }[]
+  const said = changes.flatMap(({ group, add, remove }) => [
+    ...add.map((code) => `${naming.person(code)} looks after ${naming.group(group)}`),
+    ...remove.map((code) => `${naming.person(code)} does not look after ${naming.group(group)} any more`),
+  ])
+  if (said.length > 0) return said.join('; ')
+  // Entries from before it was said who came and who went.
+  const groups = ((detail.groups ?? []) as string[]).map((code) => naming.group(code))
+  const tutors = ((detail.tutors ?? []) as string[]).map((code) => naming.person(code))
+  return `${groups.join(', ')}: looked after by ${tutors.length > 0 ? tutors.join(', ') : 'nobody'}`
+}
+
+function heldFor({ detail: { person, note } }: LedgerLine, naming: Naming): string {
+  if (typeof person === 'string') return naming.person(person)
+  return typeof note === 'string' && note !== '' ? `“${note}”` : 'a use'
+}
+
+/** Whose mark: a group’s, a member’s who is set apart, or a student’s. */
+function markedWhom({ detail: { group, student } }: LedgerLine, naming: Naming): string {
+  const who = typeof student === 'string' ? naming.person(student) : null
+  if (typeof group !== 'string') return who ?? 'Somebody'
+  return who ? `${who}, apart from ${naming.group(group)}` : naming.group(group)
+}
+
+/** From which points to which; those who may not read them read that there is a mark. */
+function markWords(marked: unknown): string {
+  if (!Array.isArray(marked)) return 'the mark was set or changed'
+  const [from, to] = marked as [number | null, number | null]
+  if (to === null) return `the mark of ${counted(from ?? 0, 'point')} is open again`
+  return from === null ? counted(to, 'point') : `from ${counted(from, 'point')} to ${counted(to, 'point')}`
 }
 
 function titleIn({ detail }: LedgerLine): string {

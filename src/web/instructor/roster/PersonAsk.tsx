@@ -5,6 +5,7 @@ import { LIMITS } from '../../../core/limits.ts'
 import { nameParts } from '../../../core/names.ts'
 import type { EnrolmentStatus, Role } from '../../../core/roster.ts'
 import { call } from '../../data/call.ts'
+import { changesBetween } from '../../data/rebased.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Ask } from '../../kit/Ask.tsx'
@@ -76,18 +77,26 @@ export function PersonAsk({
   const { fault, busy } = act
   const stops = person?.status === 'active' && status !== 'active'
   const keep = async () => {
-    const said = columns.map((column) => ({ name: column, value: attributes[column] ?? '' }))
+    const said = columns
+      .map((column) => ({ name: column, value: attributes[column] ?? '' }))
+      .filter(({ name, value }) => value !== (first.attributes[name] ?? ''))
     if (further.name.trim() !== '') said.push(further)
-    const fields = { name, given, family, called, number, email, section, role, attributes: said }
+    const fields = { name, given, family, called, number, email, section, role }
+    // Only what was changed goes: what somebody else changed of this person meanwhile stays.
+    const { changes } = changesBetween<object>(first, { ...fields, status })
     const done = await act.do({
       work: () =>
         person
           ? call(
               changePerson,
               { course: course.code, person: person.code },
-              { ...fields, status, freeSeats: stops && freeSeats },
+              {
+                ...changes,
+                ...(said.length > 0 && { attributes: said }),
+                freeSeats: stops && freeSeats,
+              },
             )
-          : call(addPerson, { course: course.code }, fields),
+          : call(addPerson, { course: course.code }, { ...fields, attributes: said }),
       put,
       said: person ? `${called || name} is changed.` : `${called || name} is on the roster.`,
       beside: true,

@@ -89,11 +89,12 @@ function Roster({
   const staff = active.filter(({ role }) => role !== 'student').length
   const away = people.length - active.length
   const act = useAct()
-  const takeBack = () =>
+  const takeBack = ({ step, what }: NonNullable<RosterView['undo']>) =>
     act.do({
-      work: () => call(undoRoster, { course: course.code }),
+      work: () => call(undoRoster, { course: course.code }, { step }),
       put,
-      said: 'The roster is as it was before.',
+      refetch: onChanged,
+      said: `Undone: ${what}.`,
     })
   return (
     <div className="mx-auto flex w-full max-w-[78rem] flex-col gap-4 px-10 py-6 max-sm:px-4">
@@ -145,10 +146,11 @@ function Roster({
       {mayEdit && undo && (
         <p className="flex flex-wrap items-center gap-3 rounded-field bg-seat-soft px-4 py-1.5 print:hidden">
           <span>
-            Last change, {sayInstant(undo.at, course.zone)}: {undo.what}.
+            Last change, {sayInstant(undo.at, course.zone)}
+            {undo.by && `, by ${undo.by}`}: {undo.what}.
           </span>
-          <Button size="small" onClick={() => void takeBack()}>
-            Undo it, seats included
+          <Button size="small" busy={act.busy} onClick={() => void takeBack(undo)}>
+            Undo this change, seats included
           </Button>
         </p>
       )}

@@ -3,7 +3,7 @@ import { counted } from '../../../core/counted.ts'
 import { saySizes } from '../../../core/supply.ts'
 import { Ask } from '../../kit/Ask.tsx'
 import { Check } from '../../kit/Check.tsx'
-import { chosenWords } from '../compose/rules.ts'
+import { chosenWords } from '../record/rules.ts'
 import type { GroupAfter } from './MoveList.tsx'
 
 /** Says what goes out when groups that were made are published, who sees it, and what follows; asks once. */

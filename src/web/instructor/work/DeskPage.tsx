@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { Link, useParams, useSearchParams } from 'react-router'
 import { type DeskPile, type DeskView, desk, releaseMarks, secondDesk } from '../../../contract/marks.ts'
 import type { WorkState } from '../../../contract/tasks.ts'
@@ -61,6 +61,9 @@ export function SecondDeskPage() {
   )
 }
 
+/** Milliseconds after another work came in front during which keys mark nothing. */
+const SETTLING = 300
+
 function Desk({
   view,
   second = false,
@@ -87,10 +90,17 @@ function Desk({
   const heading = useRef<HTMLHeadingElement>(null)
   const owner = pile?.owner
   // Keys are the desk's where the focus is in it; what had it may have gone with the work that was in front before.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: after each change of what is in front
+  const front = useRef({ owner, since: 0 })
   useEffect(() => {
+    // What was typed for the work before marks nothing in the next.
+    if (front.current.owner !== owner) front.current = { owner, since: performance.now() + SETTLING }
     if (document.activeElement === document.body) heading.current?.focus({ preventScroll: true })
   }, [owner])
+  const isForDesk = useCallback(
+    (event: KeyboardEvent) =>
+      desktop.current?.contains(event.target as Node) === true && performance.now() > front.current.since,
+    [],
+  )
   // Where the last key led: the next one counts from there, also before the page has followed.
   const led = useRef(at)
   useEffect(() => {
@@ -238,7 +248,7 @@ function Desk({
               put={put}
               refetch={refetch}
               second={second}
-              keysIn={desktop}
+              isForDesk={isForDesk}
               onGo={(owner) => setParams({ pile: owner }, { replace: true })}
               onNext={nextToMark}
             />

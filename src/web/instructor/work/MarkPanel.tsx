@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { type DeskPile, type DeskView, setMark } from '../../../contract/marks.ts'
 import { mostPoints, phrasesLike, totalOf } from '../../../core/marks.ts'
 import { call } from '../../data/call.ts'
@@ -14,9 +14,6 @@ import { MarkedMeanwhile } from './MarkedMeanwhile.tsx'
 import type { MarkDraft } from './mergeMarks.ts'
 import { useMark } from './useMark.ts'
 
-/** Milliseconds after a work came in front during which keys mark nothing. */
-const SETTLING = 300
-
 /** Marks of one pile: the group's by comparing, members set apart where needed, and what is said. Kept by itself. */
 export function MarkPanel({
   view,
@@ -24,7 +21,7 @@ export function MarkPanel({
   put,
   refetch,
   second = false,
-  keysIn,
+  isForDesk,
   onGo,
   onNext,
 }: {
@@ -34,8 +31,8 @@ export function MarkPanel({
   refetch: () => void
   /** Whether it is a second reading: of the whole alone, and without effect on the mark. */
   second?: boolean
-  /** Where the focus is while keys mark: on the desk itself. */
-  keysIn: RefObject<HTMLElement | null>
+  /** Whether a key was pressed on the desk itself, for the work that is in front. */
+  isForDesk: (event: KeyboardEvent) => boolean
   onGo: (owner: string) => void
   onNext: () => void
 }) {
@@ -90,10 +87,8 @@ export function MarkPanel({
     },
   }
   useEffect(() => {
-    const since = performance.now()
     const onKey = (event: KeyboardEvent) => {
-      // What was typed for the work before marks nothing in this one.
-      if (performance.now() - since < SETTLING || !keysIn.current?.contains(event.target as Node)) return
+      if (!isForDesk(event)) return
       if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || typing(event)) return
       if (/^\d$/.test(event.key)) {
         event.preventDefault()
@@ -105,7 +100,7 @@ export function MarkPanel({
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
-  }, [keysIn])
+  }, [isForDesk])
 
   const most = mostPoints(task)
   const total = totalOf(task, draft)

@@ -1,3 +1,4 @@
+import { counted } from '../../../core/counted.ts'
 import type { Writing } from '../../data/useDraft.ts'
 import { Button } from '../../kit/Button.tsx'
 import type { MarkDraft } from './mergeMarks.ts'
@@ -32,6 +33,8 @@ export function MarkedMeanwhile({
 }
 
 function said({ placements, points, feedback }: MarkDraft): string {
-  const placed = points ?? Object.values(placements).reduce((sum, own) => sum + own, 0)
-  return `${placed} points${feedback ? `, “${feedback}”` : ''}`
+  const given = Object.values(placements)
+  const placed = points ?? (given.length > 0 ? given.reduce((sum, own) => sum + own, 0) : null)
+  const words = placed === null ? 'no points' : counted(placed, 'point')
+  return `${words}${feedback ? `, “${feedback}”` : ''}`
 }

@@ -11,6 +11,7 @@ import {
 import type { SharesRule, TaskFor, WithoutGroup } from '../../../core/task.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
+import { changesBetween, type Over, rebase } from '../../data/rebased.ts'
 import { useUnsent } from '../../data/useDraft.ts'
 import { useAct } from '../../kit/Acting.tsx'
 import { Button } from '../../kit/Button.tsx'
@@ -18,10 +19,11 @@ import { Check } from '../../kit/Check.tsx'
 import { Choice } from '../../kit/Choice.tsx'
 import { DialogBox } from '../../kit/DialogBox.tsx'
 import { Area, Field } from '../../kit/Field.tsx'
+import { ChangedMeanwhile } from './ChangedMeanwhile.tsx'
 import { CriteriaFields } from './CriteriaFields.tsx'
 import { TaskFiles } from './TaskFiles.tsx'
 import { DateFields, FormFields, Labelled } from './TermsFields.tsx'
-import { bodyOf, draftOf, type TaskDraft } from './taskDraft.ts'
+import { bodyOf, draftOf, FIELD_WORDS, type TaskDraft } from './taskDraft.ts'
 import { WhichGroups } from './WhichGroups.tsx'
 
 /** Sets a task, or changes one. Times are those of the course's zone. */
@@ -29,19 +31,24 @@ export function TaskAsk({
   view,
   task,
   put,
+  refetch,
   onClose,
 }: {
   view: WorkView
+  /** The task as it is by now; null for a new one. */
   task: TaskView | null
   put: (view: WorkView) => void
+  refetch: () => void
   onClose: () => void
 }) {
   const { zone } = view.course
-  const [first] = useState(() => draftOf(task, zone))
-  // Half written, it is there again when this is opened anew.
-  const unsent = useUnsent(`task ${view.code} ${task ? `${task.code} ${JSON.stringify(first)}` : ''}`, first)
-  const draft = unsent.value
-  const set = (more: Partial<TaskDraft>) => unsent.write({ ...draft, ...more })
+  const now = draftOf(task, zone)
+  const [first] = useState<Over<TaskDraft>>(() => ({ base: now, draft: now }))
+  // Half written, it is there again when this is opened anew, over what the task is by then.
+  const unsent = useUnsent(`task ${view.code} ${task?.code ?? ''}`, first)
+  const { over, met } = rebase(unsent.value, now)
+  const { base, draft } = over
+  const set = (more: Partial<TaskDraft>) => unsent.write({ base, draft: { ...draft, ...more } })
   const { title, from, forWhom, criteria, out } = draft
   const act = useAct()
   const { fault, busy } = act
@@ -49,22 +56,31 @@ export function TaskAsk({
   const fixed = task?.begun === true
   const everywhere = useAnswer(knownCriteria, { course: view.course.code }, { revalidateOnFocus: false })
   const others = (everywhere.data ?? []).filter((one) => one.task !== task?.code)
+  const close = () => {
+    unsent.drop()
+    onClose()
+  }
   const save = async () => {
     const body = bodyOf(draft, fixed)
+    // Each field goes with what it was made from: what a colleague changed meanwhile stays.
+    const { changes, was } = changesBetween(bodyOf(base, fixed), body)
+    if (task && Object.keys(changes).length === 0) return close()
     let set = task?.code ?? ''
     const done = await act.do({
       work: async (confirmed) => {
-        if (task) return call(changeTask, { sheet: view.code, task: task.code }, { ...body, confirmed })
+        if (task)
+          return call(changeTask, { sheet: view.code, task: task.code }, { ...changes, was, confirmed })
         const next = await call(addTask, { sheet: view.code }, body)
         set = next.tasks.find(({ code }) => !known.has(code))?.code ?? ''
         return next
       },
-      // Changed, it becomes what it was when this was opened; set, it goes.
+      // Changed, what was changed of it becomes what it was; set, it goes.
       undo: () =>
         task
-          ? call(changeTask, { sheet: view.code, task: task.code }, before(task))
+          ? call(changeTask, { sheet: view.code, task: task.code }, { ...was, was: changes, confirmed: true })
           : call(removeTask, { sheet: view.code, task: set }),
       put,
+      refetch,
       ask: { title: 'Marks were given already', yes: 'Save changes all the same' },
       said: task
         ? `“${title}” is changed.`
@@ -73,14 +89,7 @@ export function TaskAsk({
           : 'The task is saved; students do not see it yet.',
       beside: true,
     })
-    if (done.fault) return
-    unsent.drop()
-    onClose()
-  }
-  /** A task as it was; what was handed in meanwhile keeps it out. */
-  const before = (was: TaskView) => {
-    const { out, ...body } = bodyOf(draftOf(was, zone), fixed)
-    return { ...body, ...(out && { out }), confirmed: true }
+    if (!done.fault) close()
   }
   const shown = [
     'title',
@@ -159,7 +168,11 @@ export function TaskAsk({
             </p>
           )}
           {forWhom === 'some-groups' && !fixed && (
-            <WhichGroups view={view} groups={draft.groups} onGroups={(groups) => set({ groups })} />
+            <WhichGroups
+              view={view}
+              groups={new Set(draft.groups)}
+              onGroups={(groups) => set({ groups: [...groups] })}
+            />
           )}
           <DateFields draft={draft} set={set} fault={fault} />
           <FormFields draft={draft} set={set} fault={fault} />
@@ -192,7 +205,21 @@ export function TaskAsk({
           <Check checked={out} disabled={fixed} onValue={(on) => set({ out: on })}>
             Students see it{from && ', from that time on'}
           </Check>
-          {fault && !shown.some((path) => fault.field(path)) && (
+          {met.map((field) => (
+            <ChangedMeanwhile
+              key={field}
+              words={FIELD_WORDS[field]}
+              theirs={now[field]}
+              onMine={() => unsent.write({ base: { ...base, [field]: now[field] }, draft })}
+              onTheirs={() =>
+                unsent.write({
+                  base: { ...base, [field]: now[field] },
+                  draft: { ...draft, [field]: now[field] },
+                })
+              }
+            />
+          ))}
+          {fault && fault.code !== 'changed-meanwhile' && !shown.some((path) => fault.field(path)) && (
             <p role="alert" className="text-ember">
               {fault.message}
             </p>

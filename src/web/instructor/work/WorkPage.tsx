@@ -60,12 +60,27 @@ export function WorkPage() {
   useLive(code, data?.rev ?? null, { seats: () => soon(600), refresh: () => soon(600) })
   return (
     <Awaited of={answer} what="the tasks" elsewhere={`/sheets/${code}/tasks`}>
-      {(view) => <Work view={view} put={(next) => void mutate(next, { revalidate: false })} />}
+      {(view) => (
+        <Work
+          key={code}
+          view={view}
+          put={(next) => void mutate(next, { revalidate: false })}
+          refetch={() => void mutate()}
+        />
+      )}
     </Awaited>
   )
 }
 
-function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) {
+function Work({
+  view,
+  put,
+  refetch,
+}: {
+  view: WorkView
+  put: (view: WorkView) => void
+  refetch: () => void
+}) {
   const [editing, setEditing] = useState<TaskView | 'new' | null>(null)
   const [differing, setDiffering] = useState<string | null>(null)
   const differs = view.tasks.find(({ code }) => code === differing)
@@ -208,8 +223,9 @@ function Work({ view, put }: { view: WorkView; put: (view: WorkView) => void }) 
       {editing !== null && (
         <TaskAsk
           view={view}
-          task={editing === 'new' ? null : editing}
+          task={editing === 'new' ? null : (view.tasks.find(({ code }) => code === editing.code) ?? editing)}
           put={put}
+          refetch={refetch}
           onClose={() => setEditing(null)}
         />
       )}

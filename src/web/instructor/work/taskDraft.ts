@@ -7,7 +7,7 @@ import { datesBody, formBody, type TermsDraft, termsOf } from './termsDraft.ts'
 export interface TaskDraft extends TermsDraft {
   title: string
   forWhom: TaskFor
-  groups: ReadonlySet<string>
+  groups: readonly string[]
   /** The list whose students it is for, by its code; empty for all. */
   list: string
   without: WithoutGroup
@@ -25,7 +25,7 @@ export function draftOf(task: TaskView | null, zone: string): TaskDraft {
     ...termsOf(task, zone),
     title: task?.title ?? '',
     forWhom: task?.forWhom ?? 'groups',
-    groups: new Set(task?.groups ?? []),
+    groups: task?.groups ?? [],
     list: task?.list ?? '',
     without: task?.withoutGroup ?? 'locked',
     points: String(task?.points ?? 10),
@@ -60,4 +60,29 @@ export function bodyOf(draft: TaskDraft, fixed: boolean) {
     criteria: draft.criteria.map((one) => ({ ...one, levels: [...one.levels] })),
     out,
   }
+}
+
+/** The fields of a task as they are called where somebody else changed one meanwhile. */
+export const FIELD_WORDS: Readonly<Record<keyof TaskDraft, string>> = {
+  title: 'the title',
+  instructions: 'the instructions',
+  handsIn: 'whether something is handed in',
+  takesText: 'whether text is taken',
+  takesLinks: 'whether links are taken',
+  takesFiles: 'whether files are taken',
+  words: 'the most words',
+  from: 'from when it is there',
+  due: 'the date',
+  datedBy: 'whose date counts',
+  late: 'whether late work is taken',
+  until: 'until when late work is taken',
+  forWhom: 'for whom it is',
+  groups: 'for which groups it is',
+  list: 'for which list it is',
+  without: 'what somebody without a group sees',
+  points: 'the points',
+  shares: 'how the work was shared',
+  answers: 'whether remarks are answered',
+  criteria: 'the criteria',
+  out: 'whether students see it',
 }
