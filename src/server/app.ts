@@ -224,7 +224,7 @@ export function createApp(parts: AppParts): App {
   const reasoner = createPlanner()
   bindWishes(serve, stores, unit, reasoner)
   bindSwaps(serve, { stores, mailer, origin: config.origin }, unit)
-  bindLedger(serve, stores, unit)
+  bindLedger(serve, stores, unit, mailer, addressOf)
   bindNudges(serve, stores, unit, mailer, addressOf)
   parts.demo?.(serve, sessions)
   app.get('/api/problems/:code', ({ params: { code } }, res) => {

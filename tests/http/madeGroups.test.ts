@@ -253,4 +253,30 @@ describe('seating by hand', () => {
       'Culture benches: you sit at Kefir',
     ])
   })
+
+  it('recalls all that its step caused, also where the mail before was recalled in the same step, or it is undone in the ledger', async () => {
+    const { people } = await runView()
+    const person = people.find(({ name }) => name === 'Student 0 Tue lab')!.code
+    const other = people.find(({ name }) => name === 'Student 1 Tue lab')!.code
+    const [one, two] = [school.groups['Tempeh/Tue lab']!, school.groups['Kefir/Tue lab']!]
+    const seat = (changes: object[], more: object) =>
+      must<{ position: number }>(
+        school.owner.post(`${labs.at}/seatings`, { changes, confirmed: true, ...more }),
+      )
+    const told = () => [0, 1].map((n) => mailsTo('Tue lab', n).map(({ subject }) => subject))
+    await seat([{ person, from: null, to: one }], { tell: { as: 'by-hand-1' } })
+    await seat([{ person, from: one, to: two }], { recall: 'by-hand-1', tell: { as: 'by-hand-2' } })
+    await seat([{ person, from: two, to: null }], { recall: 'by-hand-2' })
+    expect(told()).toEqual([[], []])
+    // In the ledger one change of a step is undone, and its mail alone is recalled.
+    const both = [person, other].map((who) => ({ person: who, from: null, to: one }))
+    await seat(both, { tell: { as: 'by-hand-3' } })
+    expect(told().map(({ length }) => length)).toEqual([1, 1])
+    const { entries } = await must<{ entries: { position: number; person: string; kind: string }[] }>(
+      school.owner.get(`${labs.at}/ledger`),
+    )
+    const { position } = entries.findLast((entry) => entry.person === person && entry.kind === 'seat-taken')!
+    await must(school.owner.post(`${labs.at}/ledger/${position}/undo`, { confirmed: true }))
+    expect(told().map(({ length }) => length)).toEqual([0, 1])
+  })
 })

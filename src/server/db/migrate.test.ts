@@ -131,6 +131,7 @@ const HELD = {
   '0017-swaps.sql': '32878c81789ff0f41a51021901780c7074a9e0ed30d375d96b84c02b99907036',
   '0018-extra-seats.sql': 'a516e74a40c77cc71790c9d2213b92076d0f45c71772e3056724a5f3bd93afa1',
   '0019-roster-steps.sql': '443df5c0dfcbe23e663dab49c5834772b2f23e7358087ae662b25661b57650c1',
+  '0020-mail-numbers.sql': 'ad50ad0f169002e37143ecfa96265e24ef4fcdbb495a3fac3e9b8707dded4c73',
 }
 
 it('every migration is as it was first committed, and each is held to that', () => {

@@ -3,7 +3,10 @@ import { inverseOf, type SeatingChange } from '../../core/seating.ts'
 import { sendFile } from '../http/files.ts'
 import { notFound, ProblemError } from '../http/problem.ts'
 import type { Serve } from '../http/serve.ts'
+import type { Mailer } from '../mail/mailer.ts'
+import { recallSeated } from '../plans/mail.ts'
 import { seatPeople } from '../seats/byHand.ts'
+import type { AddressOf } from '../sheets/address.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
 import type { UnitOfWork } from '../unitOfWork.ts'
@@ -11,8 +14,21 @@ import { exportOf } from './exports.ts'
 import { type LedgerEntry, SEAT_KINDS } from './store.ts'
 import { ledgerView, momentView } from './views.ts'
 
+/** Because of what mail about a change of a seat went out, or is held; null where none did. */
+function causeOfMail({ detail }: LedgerEntry): string | null {
+  const { told, plan } = JSON.parse(detail) as { told?: string; plan?: string }
+  if (told !== undefined) return `hand ${told}`
+  return plan === undefined ? null : `plan ${plan}`
+}
+
 /** The ledger: read, as it stood at a moment, one change taken back; and the files a sheet is taken elsewhere as. */
-export function bindLedger(serve: Serve, stores: Stores, unit: UnitOfWork): void {
+export function bindLedger(
+  serve: Serve,
+  stores: Stores,
+  unit: UnitOfWork,
+  mailer: Mailer,
+  addressOf: AddressOf,
+): void {
   const { ledger, roster, sheets } = stores
   /** The changes of seats that one swap made: they are undone together. */
   const entriesOfSwap = (sheet: Sheet, code: string): LedgerEntry[] =>
@@ -30,7 +46,7 @@ export function bindLedger(serve: Serve, stores: Stores, unit: UnitOfWork): void
     return momentView(sheet, at.toISOString(), stores)
   })
 
-  serve(contract.undoEntry, ({ sheet, person, params, body, now }) => {
+  serve(contract.undoEntry, ({ req, sheet, person, params, body, now }) => {
     const entry = ledger.entry(sheet.id, Number(params.position))
     if (!entry) throw notFound('The ledger has no such entry.')
     const who = roster.enrolment(entry.enrolment_id ?? 0)
@@ -58,6 +74,12 @@ export function bindLedger(serve: Serve, stores: Stores, unit: UnitOfWork): void
         detailOf,
       }
       const position = seatPeople(seatings, () => body.confirmed === true)
+      const address = addressOf(current, req)
+      for (const one of together) {
+        const cause = causeOfMail(one)
+        const to = roster.enrolment(one.enrolment_id ?? 0)?.email
+        if (cause && to) recallSeated(current, cause, address, now, stores, mailer, to)
+      }
       // Else the same swap would be found again at once.
       if (swap !== undefined)
         for (const { enrolment_id } of together) stores.swaps.saveWish(sheet.id, enrolment_id ?? 0, [], now)

@@ -95,12 +95,14 @@ export function createMailStore(db: Db) {
      WHERE sheet_id = ? AND state = 'failed' AND code IN (SELECT value FROM json_each(?))`,
   )
   // Mail that is tried again has gone out, as far as anybody knows.
-  const recall = db.prepare<[number, string, Instant]>(
-    `DELETE FROM mail WHERE sheet_id = ? AND cause = ? AND cause <> '' AND state = 'waiting' AND tries = 0 AND due_at > ?`,
+  const recall = db.prepare<[number, string, Instant, string | null]>(
+    `DELETE FROM mail WHERE sheet_id = ? AND cause = ? AND cause <> '' AND state = 'waiting' AND tries = 0 AND due_at > ?
+       AND recipient = ifnull(?, recipient)`,
   )
   const causedBy = db
-    .prepare<[number, string], string>(
-      `SELECT recipient FROM mail WHERE sheet_id = ? AND cause = ? AND cause <> '' AND state <> 'failed' ORDER BY id`,
+    .prepare<[number, string, string | null], string>(
+      `SELECT recipient FROM mail WHERE sheet_id = ? AND cause = ? AND cause <> '' AND state <> 'failed'
+         AND recipient = ifnull(?, recipient) ORDER BY id`,
     )
     .pluck()
   const keepHeld = db.prepare<[Instant]>(
@@ -131,11 +133,12 @@ export function createMailStore(db: Db) {
     keepHeld: (now: Instant) => keepHeld.run(now),
     /**
      * Takes back what is held because of something that was undone.
+     * @param to where it was undone for one person alone: their address
      * @returns to whom something went out already
      */
-    recall(sheetId: number, cause: string, now: Instant): string[] {
-      recall.run(sheetId, cause, now)
-      return causedBy.all(sheetId, cause)
+    recall(sheetId: number, cause: string, now: Instant, to: string | null = null): string[] {
+      recall.run(sheetId, cause, now, to)
+      return causedBy.all(sheetId, cause, to)
     },
     /** Puts a mail into the queue. Gives its id. */
     queue: (mail: MailToKeep, now: Instant) => insert(mail, now, 'waiting'),

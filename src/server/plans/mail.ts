@@ -13,7 +13,10 @@ import type { Stores } from '../stores.ts'
 /** Milliseconds for which mail about seats is held, so that it can be recalled. */
 const HELD = MINUTE
 
-/** Recalls mails about seats, and tells those to whom one went out already that it was taken back. */
+/**
+ * Recalls mails about seats, and tells those to whom one went out already that it was taken back.
+ * @param only where it was undone for one person alone: their address
+ */
 export function recallSeated(
   sheet: Sheet,
   cause: string,
@@ -21,8 +24,9 @@ export function recallSeated(
   now: Instant,
   stores: Stores,
   mailer: Mailer,
+  only: string | null = null,
 ): void {
-  for (const to of new Set(stores.mail.recall(sheet.id, cause, now)))
+  for (const to of new Set(stores.mail.recall(sheet.id, cause, now, only)))
     mailer.send(seatTakenBackMail(to, { sheet: sheet.title, address }))
 }
 

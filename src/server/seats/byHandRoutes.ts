@@ -26,7 +26,8 @@ export function bindSeatings(
     const { changes, confirmed, tell, recall } = body
     checkRight(sheet, course, enrolment, changes, stores)
     return unit.onSheet(sheet, now, (current) => {
-      const detailOf = () => ({ because: 'by-hand' })
+      // Under which name it was told, so that whatever undoes it finds the mail.
+      const detailOf = () => ({ because: 'by-hand', ...(tell && { told: tell.as }) })
       const seatings = { sheet: current, changes, actorId: person.id, now, stores, detailOf }
       const position = seatPeople(seatings, () => confirmed === true)
       const address = addressOf(current, req)
