@@ -1,5 +1,5 @@
 import type { ComponentType } from 'react'
-import { createBrowserRouter, Outlet, type RouteObject, RouterProvider } from 'react-router'
+import { createBrowserRouter, Outlet, type RouteObject, RouterProvider, useParams } from 'react-router'
 import { mutate, preload, SWRConfig } from 'swr'
 import { me } from '../contract/session.ts'
 import { SignedIn } from './access/me.tsx'
@@ -26,6 +26,14 @@ const PersonMenu = part(
 // Students never load what staff find things with.
 const FindBox = part(async () => (await import('./instructor/FindBox.tsx')).FindBox)
 
+/** A page begins anew for each thing that it is about: nothing of one sheet is ever laid over another. */
+function ofItsAddress(Page: ComponentType): ComponentType {
+  return function Addressed() {
+    const about = Object.values(useParams()).join('/')
+    return <Page key={about} />
+  }
+}
+
 /**
  * One page: its address, and its code, which only those load who go there. What breaks in it, or does not arrive,
  * stays in it; the route around it catches that, as one whose code is missing cannot show anything itself.
@@ -33,7 +41,7 @@ const FindBox = part(async () => (await import('./instructor/FindBox.tsx')).Find
 function page(path: string, load: () => Promise<ComponentType>): RouteObject {
   return {
     errorElement: <Broke />,
-    children: [{ path, lazy: async () => ({ Component: await loaded(load) }) }],
+    children: [{ path, lazy: async () => ({ Component: ofItsAddress(await loaded(load)) }) }],
   }
 }
 

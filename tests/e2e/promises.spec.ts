@@ -200,3 +200,33 @@ test('anything is found from everywhere: people, sheets and what to do', async (
   await page.keyboard.press('Control+z')
   await expect.poll(async () => (await composed(page, code)).state).toBe('open')
 })
+
+test('no answer of one sheet is laid over another, by whatever way one goes from one to the other', async ({
+  browser,
+}) => {
+  const page = await enterAs(browser, INSTRUCTOR)
+  const first = await publishSheet(page, 'Rye first', [{ title: 'Rye' }], { seats: 30 })
+  const second = await publishSheet(page, 'Oat second', [{ title: 'Oat' }], { seats: 30 })
+  const run = (code: string) =>
+    page.evaluate((sheet) => fetch(`/api/sheets/${sheet}/run`).then((answer) => answer.json()), code)
+  const { groups, people } = await run(first)
+  await page.goto(`/sheets/${first}/run`)
+  const tally = page.getByRole('region', { name: 'Tally' })
+  await expect(tally).toContainText(new RegExp(`${people.length}\\s*of ${people.length} students`))
+  const other = await enterAs(browser, INSTRUCTOR)
+  const section = groups[0].section
+  const three = people.filter((one: { section: string }) => one.section === section).slice(0, 3)
+  const changes = three.map(({ code }: { code: string }) => ({
+    person: code,
+    from: null,
+    to: groups[0].code,
+  }))
+  await post(other, `/api/sheets/${first}/seatings`, { changes, confirmed: true })
+  await expect(tally).toContainText(new RegExp(`${people.length - 3}\\s*of ${people.length} students`))
+  await page.keyboard.press('Control+k')
+  await page.getByRole('combobox').fill('Oat')
+  await page.getByRole('option', { name: /^Oat topic, Oat second/ }).click()
+  await expect(page).toHaveURL(new RegExp(`${second}/run`))
+  await expect(page.getByRole('heading', { level: 1, name: 'Oat second' })).toBeVisible()
+  await expect(tally).toContainText(new RegExp(`${people.length}\\s*of ${people.length} students`))
+})

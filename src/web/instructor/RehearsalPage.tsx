@@ -29,7 +29,7 @@ export function RehearsalPage() {
   const answer = useAnswer(run, { sheet: code }, { revalidateOnFocus: false })
   return (
     <Awaited of={answer} what="the rehearsal" elsewhere={`/sheets/${code}`}>
-      {(view) => <Stage key={code} view={view} />}
+      {(view) => <Stage view={view} />}
     </Awaited>
   )
 }

@@ -62,7 +62,6 @@ export function WorkPage() {
     <Awaited of={answer} what="the tasks" elsewhere={`/sheets/${code}/tasks`}>
       {(view) => (
         <Work
-          key={code}
           view={view}
           put={(next) => void mutate(next, { revalidate: false })}
           refetch={() => void mutate()}
