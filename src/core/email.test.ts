@@ -13,3 +13,7 @@ describe('addresses', () => {
     expect(normalEmail('  Ada@School.Example ')).toBe('ada@school.example')
   })
 })
+
+it('one address in two spellings is one', () => {
+  expect(normalEmail(' Jose\u0301@School.example ')).toBe(normalEmail('jos\u00e9@school.example'))
+})

@@ -1,6 +1,8 @@
-/** An address as it is kept and compared: trimmed and in lower case. */
+import { composed } from './text.ts'
+
+/** An address as it is kept and compared: trimmed, in lower case, and composed, so that one spelling is one person. */
 export function normalEmail(typed: string): string {
-  return typed.trim().toLowerCase()
+  return composed(typed.trim().toLowerCase())
 }
 
 const EMAIL = /^[^\s@<>()[\]\\,;:"]+@[^\s@<>()[\]\\,;:".]+(\.[^\s@<>()[\]\\,;:".]+)+$/

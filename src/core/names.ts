@@ -1,3 +1,4 @@
+import { isPiled } from './text.ts'
 /** Up to two initials of a person's name, the first and the last word's, in capitals. */
 export function initials(name: string): string {
   const words = name.trim().split(/\s+/).filter(Boolean)
@@ -16,9 +17,8 @@ const LETTERS: Record<string, string> = { ø: 'o', ł: 'l', đ: 'd', ß: 'ss', �
 
 /** A text as it is searched: lower case, accents folded away, so that typing `lindstrom` finds `Lindström`. */
 export function searchable(text: string): string {
-  return text
-    .toLocaleLowerCase('en')
-    .normalize('NFD')
+  const lower = text.toLocaleLowerCase('en')
+  return (isPiled(lower) ? lower : lower.normalize('NFD'))
     .replace(DIACRITICS, '')
     .replace(/[øłđßæœı]/g, (letter) => LETTERS[letter] ?? letter)
 }

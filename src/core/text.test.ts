@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
-import { cleanText, invisibleAt, labelKey } from './text.ts'
+import { cleanText, composed, invisibleAt, labelKey } from './text.ts'
 
 it('a text is kept composed, without what nobody sees, with single plain spaces', () => {
   expect(cleanText('\u200FA\u0301da\u00A0 Lind\u202C\u200B ')).toBe('Áda Lind')
@@ -33,4 +33,12 @@ it('what is clean stays as it is, and is never longer by more than composing mak
       expect(invisibleAt(clean.replace(/[\u200C\u200D]/g, ''))).toBe(-1)
     }),
   )
+})
+
+it('is composed, but where marks are piled on a letter, which costs their square and is nobody’s language', () => {
+  expect(composed('Zoe\u0301')).toBe('Zo\u00e9')
+  expect(composed(`a${'\u0316\u0301'.repeat(15)}`)).not.toBe('')
+  const piled = `a${'\u0316\u0301'.repeat(40_000)}`
+  expect(composed(piled)).toBe(piled)
+  expect(cleanText(piled)).toBe(piled)
 })

@@ -5,6 +5,17 @@ const INVISIBLE = /[\p{Cf}\p{Cc}]/u
 const JOINERS =
   /(?<=\p{L}|\p{M}|\p{Extended_Pictographic})[\u200C\u200D](?=[\p{L}\p{Extended_Pictographic}])/gu
 
+/** More marks on one letter than any language writes (UAX 15, stream-safe text): ordering them costs their square. */
+const PILED = /\p{M}{31}/u
+
+/** Whether marks are piled on a letter: such a text is nobody's, and is neither composed nor taken apart. */
+export const isPiled = (text: string): boolean => PILED.test(text)
+
+/** A text composed (NFC), so that one spelling is one text; one with marks piled on a letter is left as it is. */
+export function composed(text: string): string {
+  return isPiled(text) ? text : text.normalize('NFC')
+}
+
 /**
  * A short text as it is kept, whatever it was copied from: composed (NFC), without marks that nobody sees, with plain
  * spaces, one at a time.
@@ -17,7 +28,7 @@ export function cleanText(text: string): string {
     if (kept.has(at) || !INVISIBLE.test(letter) || /\s/.test(letter)) clean += letter
     at += letter.length
   }
-  return clean.normalize('NFC').replace(/\s+/g, ' ').trim()
+  return composed(clean).replace(/\s+/g, ' ').trim()
 }
 
 /** Where the first sign stands in a text that nobody sees, behind how many others; -1 where there is none. */

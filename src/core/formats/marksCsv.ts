@@ -1,5 +1,6 @@
 import { LIMITS } from '../limits.ts'
 import { fitPoints } from '../marks.ts'
+import { composed } from '../text.ts'
 import {
   type Columns,
   cellOf,
@@ -187,7 +188,7 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
     }
     seen.set(who.key, row.line)
     for (const { key, title, index } of texts) {
-      const text = (row.cells[index] ?? '').normalize('NFC')
+      const text = composed(row.cells[index] ?? '')
       if (text.length > LIMITS.brief)
         fault(
           row.line,

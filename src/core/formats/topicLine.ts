@@ -1,6 +1,6 @@
 import { isEmail, normalEmail } from '../email.ts'
 import { LIMITS } from '../limits.ts'
-import { cleanText, labelKey } from '../text.ts'
+import { cleanText, composed, labelKey } from '../text.ts'
 import { readLocalTime } from '../zone.ts'
 import { type Columns, cellOf, type LineFault, type Row, short } from './table.ts'
 import { type DayOrder, dayAfter, readDay, readTime } from './when.ts'
@@ -93,8 +93,7 @@ export function readTopicLine(row: Row, columns: Columns<TopicColumn>, by: LineB
       'A quotation mark opens here and is not closed, or stands inside a cell alone.',
     )
   const within = (column: 'title' | 'brief' | 'place' | 'link', most: number) => {
-    const text =
-      column === 'title' || column === 'place' ? cleanText(cell(column)) : cell(column).normalize('NFC')
+    const text = column === 'title' || column === 'place' ? cleanText(cell(column)) : composed(cell(column))
     if (text.length > most) fault(column, text, `This holds ${most.toLocaleString('en')} characters at most.`)
     return text
   }

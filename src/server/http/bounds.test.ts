@@ -51,6 +51,13 @@ describe('lists of a body', () => {
     )
   })
 
+  it('refuses a text that is far too long before its schema looks at it: twice its most and what is around, or 1,000', () => {
+    const texts = boundsOf(object({ title: string().max(120), code: string() }))!
+    expect(() => checkLengths(texts, { title: 'a'.repeat(1_240), code: 'a'.repeat(1_000) })).not.toThrow()
+    expect(() => checkLengths(texts, { title: 'a'.repeat(1_241) })).toThrow(/1,241 characters/)
+    expect(() => checkLengths(texts, { code: 'a'.repeat(1_001) })).toThrow(/far too long/)
+  })
+
   it('refuses what has parts where a text belongs, whatever its parts are called', () => {
     for (const title of [[], {}, { length: 1e9 }, { trim: 1 }])
       expect(() => checkLengths(bounds, { title })).toThrow(/not a text/)

@@ -9,13 +9,18 @@ const MOST_NAMES = 5_000
 /** Items of a list whose schema says no number. */
 const MOST_ITEMS = 5_000
 
+/** Characters of a text whose schema says no number: a code, a key, a time, an address. */
+const MOST_UNSAID = 1_000
+/** Blanks that may stand around a text. */
+const AROUND = 1_000
+
 /** Names that never are a field of ours, and that code could take for something else: what every object has. */
 const RESERVED = new Set([...Object.getOwnPropertyNames(Object.prototype), 'prototype', 'toJSON', 'then'])
 
 /** How long the lists of a body may be, and where its texts are, read from its schema once. */
 export interface Bounds {
-  /** Whether it is a text: whatever has parts is none, and its schema is not asked to make one of it. */
-  text: boolean
+  /** Where it is a text, its most characters: whatever has parts is none, and its schema is not asked to make one of it. */
+  text: number | null
   list: { most: number; message: string; items: Bounds | null } | null
   fields: ReadonlyMap<string, Bounds>
 }
@@ -36,26 +41,36 @@ function boundsIn(described: Described): Bounds | null {
     const most = Number(rule?.params?.max ?? MOST_ITEMS)
     const inner = Array.isArray(described.innerType) ? described.innerType[0] : described.innerType
     const message = `There are more than ${most.toLocaleString('en')}. Send fewer at once.`
-    return { text: false, list: { most, message, items: inner ? boundsIn(inner) : null }, fields: new Map() }
+    return { text: null, list: { most, message, items: inner ? boundsIn(inner) : null }, fields: new Map() }
   }
-  if (described.type === 'string') return { text: true, list: null, fields: new Map() }
+  if (described.type === 'string') {
+    const rule = described.tests.find(({ name }) => name === 'max')
+    // Blanks around it may be taken off before it is counted.
+    const most = rule ? 2 * Number(rule.params?.max) + AROUND : MOST_UNSAID
+    return { text: most, list: null, fields: new Map() }
+  }
   const fields = new Map<string, Bounds>()
   for (const [name, field] of Object.entries(described.fields ?? {})) {
     const bounds = boundsIn(field)
     if (bounds) fields.set(name, bounds)
   }
-  return fields.size > 0 ? { text: false, list: null, fields } : null
+  return fields.size > 0 ? { text: null, list: null, fields } : null
 }
 
 /**
- * Refuses a body whose lists are longer than its schema allows, or that has something with parts where a text belongs,
+ * Refuses a body whose lists or texts are longer than its schema allows, or that has something with parts where a text belongs,
  * before anything in it is looked at: what refuses must never cost more than what is allowed, nor break.
  * @throws ProblemError `body-invalid` beside the list or the text
  */
 export function checkLengths(bounds: Bounds, value: unknown, path = ''): void {
-  if (bounds.text) {
+  if (bounds.text !== null) {
     if (typeof value === 'object' && value !== null)
       throw fieldProblem(path, 'That is not a text: a string belongs here.')
+    if (typeof value === 'string' && value.length > bounds.text)
+      throw fieldProblem(
+        path,
+        `That is far too long: it has ${value.length.toLocaleString('en')} characters.`,
+      )
     return
   }
   if (bounds.list) {
