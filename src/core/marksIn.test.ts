@@ -33,6 +33,14 @@ describe('points from a file', () => {
     ])
   })
 
+  it('of a group without a mark give none to those of whom nothing is said', () => {
+    expect(changesFor(group(null), wants(['a', 8]))).toEqual([{ owner: 'g', member: 'a', from: null, to: 8 }])
+    expect(changesFor(group(null), wants(['a', 8], ['b', 8]))).toEqual([
+      { owner: 'g', member: 'a', from: null, to: 8 },
+      { owner: 'g', member: 'b', from: null, to: 8 },
+    ])
+  })
+
   it('give everybody named what is wanted, leave the others as they were, and twice is once', () => {
     const points = fc.integer({ min: 0, max: 4 })
     const standing = fc.record({
@@ -55,8 +63,7 @@ describe('points from a file', () => {
         for (const member of before.members) {
           const to = wanted.get(member)
           if (to !== undefined) expect(pointsFor(after, member)).toBe(to)
-          else if (before.whole !== null || before.apart.has(member))
-            expect(pointsFor(after, member)).toBe(pointsFor(before, member))
+          else expect(pointsFor(after, member)).toBe(pointsFor(before, member))
         }
         expect(changesFor(after, wanted)).toEqual([])
       }),

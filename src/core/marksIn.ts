@@ -29,7 +29,7 @@ export function pointsFor<Key, Value extends Given>(
 /**
  * What has to change so that members get the points that are wanted for them. Where all members are to get the same, it
  * is the mark of the whole; otherwise those who differ from it are set apart. Members of whom nothing is said, and those
- * who have what is wanted already, keep theirs.
+ * who have what is wanted already, keep theirs: where the whole has no mark, they get none by what is said of others.
  */
 export function changesFor<Key, Value extends Given>(
   standing: StandingMarks<Key, Value>,
@@ -43,8 +43,9 @@ export function changesFor<Key, Value extends Given>(
   if (asked.every(({ member, to }) => pointsFor(standing, member) === to)) return []
   const first = asked[0]?.to ?? null
   const alike = asked.length === members.length && asked.every(({ to }) => to === first)
-  // A group without a mark gets the one that most of its members are to have.
-  const whole = alike ? first : (standing.whole ?? mostOften(asked.map(({ to }) => to)))
+  // A group without a mark gets the one that most of its members are to have, once something is said of each.
+  const most = asked.length === members.length ? mostOften(asked.map(({ to }) => to)) : null
+  const whole = alike ? first : (standing.whole ?? most)
   const changes: MarkChange<Key, Value>[] = []
   if (whole !== standing.whole) changes.push({ owner, member: null, from: standing.whole, to: whole })
   for (const { member, to } of asked) {

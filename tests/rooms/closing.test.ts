@@ -166,3 +166,31 @@ describe('the rule at the close', () => {
     expect([everybody(), troubles(), rules.inputs.length]).toEqual([[], [], 1])
   })
 })
+
+it('never rejects: what is due is found again where the disk failed, while it is read or while a fault is noted', async () => {
+  const s = stage()
+  s.set(CLOSES)
+  const { sheets, ledger, plans } = s.stores
+  const failing = () => {
+    throw new Error('disk I/O error')
+  }
+  const { closedWithRules } = sheets
+  const { newest } = ledger
+  const { addTrouble, closed } = plans
+  for (const [store, name, whole] of [
+    [sheets, 'closedWithRules', closedWithRules],
+    [ledger, 'newest', newest],
+    [plans, 'closed', closed],
+  ] as const) {
+    Object.assign(store, { [name]: failing })
+    await expect(closing().run()).resolves.toBeUndefined()
+    Object.assign(store, { [name]: whole })
+  }
+  // A plan that breaks, and then cannot even be noted.
+  Object.assign(plans, { addTrouble: failing })
+  await expect(closing({ broken: new Error('no plan') }).run()).resolves.toBeUndefined()
+  Object.assign(plans, { addTrouble })
+  expect(everybody()).toEqual([])
+  await closing().run()
+  expect(everybody()).toHaveLength(4)
+})

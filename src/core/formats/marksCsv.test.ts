@@ -220,3 +220,14 @@ it('steps over titles above the headings, names what is not read, and a quotatio
   expect(faults).toMatchObject([{ line: 4, field: 'line', message: expect.stringMatching(/quotation mark/) }])
   expect(notes).toEqual([expect.stringMatching(/^Line 1 above/), 'Not read: “Reprot”.'])
 })
+
+it('takes no two columns for one thing: the second is a fault, and nothing is dropped in silence', () => {
+  const csv = 'email,Report (of 20),report,Report: feedback,Report: Feedback\nada@school.example,12,9,One,Two'
+  const { points, feedback, faults } = readMarksCsv(csv, known)
+  expect(faults.map(({ line, found, message }) => [line, found, message])).toEqual([
+    [1, 'report', 'The column “Report (of 20)” is of the same. Leave one of them out.'],
+    [1, 'Report: Feedback', 'The column “Report: feedback” is of the same. Leave one of them out.'],
+  ])
+  expect(points).toMatchObject([{ points: 12 }])
+  expect(feedback).toMatchObject([{ text: 'One' }])
+})

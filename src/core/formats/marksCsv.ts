@@ -164,7 +164,7 @@ export function readMarksCsv(text: string, known: MarksKnown, scale?: Scale): Ma
         `of ${said}`,
         `It brings ${most} points here. Say below what is done with points of ${said}.`,
       )
-  const texts = feedbackIn(head, known.tasks)
+  const texts = feedbackIn(head, known.tasks, fault)
   if (tasks.length === 0 && texts.length === 0 && faults.length === 0)
     fault(head.line, 'line', '', 'No column is called like a task of this sheet.')
   const find = students ? studentFinder(known.students, columns) : groupFinder(known.groups, columns)
@@ -234,12 +234,24 @@ const alike = (text: string) => text.trim().toLowerCase()
 
 const FEEDBACK = /^(.*): ?feedback$/i
 
+/** Whether a column is the second of one thing, which is a fault: nobody knows which of them is meant. */
+function isSecond(head: Row, before: Map<string, string>, key: string, cell: string, fault: Fault): boolean {
+  const first = before.get(key)
+  if (first === undefined) {
+    before.set(key, cell)
+    return false
+  }
+  fault(head.line, 'line', cell, `The column “${first}” is of the same. Leave one of them out.`)
+  return true
+}
+
 /** The columns with points, of tasks and of their criteria: `Report (of 20)`, `Report: Plain writing`. */
 function tasksIn(head: Row, tasks: MarksKnown['tasks'], fault: Fault) {
   const all = tasks.flatMap(({ key, title, most, criteria = [] }) => [
     { key, criterion: null, title, most },
     ...criteria.map((one) => ({ key, criterion: one.id, title: `${title}: ${one.title}`, most: one.points })),
   ])
+  const before = new Map<string, string>()
   return head.cells.flatMap((cell, index) => {
     const [, named, points] = /^(.*?) ?\((?:of|out of|max\.?) ?([\d.,]+)\)$/i.exec(cell) ?? []
     const said = points === undefined ? null : Number(points.replace(',', '.'))
@@ -250,16 +262,26 @@ function tasksIn(head: Row, tasks: MarksKnown['tasks'], fault: Fault) {
       fault(head.line, 'line', cell, 'Two tasks or criteria have this title. Rename one of them.')
     if (fits.length === 0 && named !== undefined)
       fault(head.line, 'line', cell, 'The sheet has no such task or criterion.')
-    return fits.length === 1 ? fits.map((task) => ({ ...task, said, index })) : []
+    const [task] = fits
+    if (
+      !task ||
+      fits.length > 1 ||
+      isSecond(head, before, `${task.key} ${task.criterion ?? ''}`, cell, fault)
+    )
+      return []
+    return [{ ...task, said, index }]
   })
 }
 
 /** The columns with feedback to tasks: `Report: feedback`. */
-function feedbackIn(head: Row, tasks: MarksKnown['tasks']) {
+function feedbackIn(head: Row, tasks: MarksKnown['tasks'], fault: Fault) {
+  const before = new Map<string, string>()
   return head.cells.flatMap((cell, index) => {
     const named = FEEDBACK.exec(cell)?.[1]
     const fits = named === undefined ? [] : tasks.filter(({ title }) => alike(title) === alike(named))
-    return fits.length === 1 ? fits.map(({ key, title }) => ({ key, title, index })) : []
+    const [task] = fits
+    if (!task || fits.length > 1 || isSecond(head, before, task.key, cell, fault)) return []
+    return [{ key: task.key, title: task.title, index }]
   })
 }
 

@@ -263,3 +263,83 @@ it('a mail that is handed over outside of the transaction that causes it is an e
   db.transaction(() => mailer.send(mail)).immediate()
   expect(store.newest(10)).toHaveLength(1)
 })
+
+/** A mail server that answers nothing of some recipients until it is told to, with how many it serves at once. */
+async function slowServer(hangs: (recipient: string) => boolean) {
+  const state = { open: 0, most: 0, connections: 0, taken: [] as string[] }
+  const held: (() => void)[] = []
+  const sockets = new Set<Socket>()
+  const server = createServer((socket) => {
+    sockets.add(socket)
+    state.connections += 1
+    let data = false
+    let to = ''
+    socket.on('error', () => {})
+    socket.write('220 test\r\n')
+    socket.on('data', (chunk) => {
+      for (const line of String(chunk).split('\r\n')) {
+        if (data) {
+          if (line !== '.') continue
+          data = false
+          const done = () => {
+            state.open -= 1
+            state.taken.push(to)
+            socket.write('250 taken\r\n')
+          }
+          if (hangs(to)) held.push(done)
+          else done()
+        } else if (line.startsWith('RCPT')) {
+          to = /<(.*)>/.exec(line)?.[1] ?? ''
+          socket.write('250 ok\r\n')
+        } else if (line === 'DATA') {
+          data = true
+          state.open += 1
+          state.most = Math.max(state.most, state.open)
+          socket.write('354 go on\r\n')
+        } else if (line !== '') socket.write('250 ok\r\n')
+      }
+    })
+  })
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
+  ended.push(() => {
+    for (const socket of sockets) socket.destroy()
+    server.close()
+  })
+  const { port } = server.address() as AddressInfo
+  const letGo = () => {
+    for (const done of held.splice(0)) done()
+  }
+  return { state, address: `smtp://127.0.0.1:${port}`, letGo }
+}
+
+const until = async (met: () => boolean): Promise<void> => {
+  while (!met()) await new Promise((resolve) => setTimeout(resolve, 5))
+}
+
+it('sends four at once, also those that are handed over one after another, over connections that are kept', async () => {
+  const server = await slowServer(() => true)
+  const { mailer } = mailerTo(server.address)
+  for (let n = 0; n < 6; n++) {
+    mailer.send({ to: `p${n}@school.example`, subject: 's', text: 't' })
+    await until(() => server.state.open === Math.min(n + 1, 4))
+  }
+  expect(server.state.most).toBe(4)
+  server.letGo()
+  await until(() => server.state.taken.length === 4 && server.state.open === 2)
+  server.letGo()
+  await until(() => server.state.taken.length === 6)
+  expect([server.state.most, server.state.connections]).toEqual([4, 4])
+})
+
+it('a code waits for no mail that hangs', async () => {
+  const server = await slowServer((to) => !to.startsWith('code'))
+  const { mailer, now } = mailerTo(server.address)
+  for (let n = 0; n < 8; n++) mailer.send({ to: `p${n}@school.example`, subject: 's', text: 't' })
+  await until(() => server.state.open === 4)
+  mailer.send({ to: 'code@school.example', subject: 's', text: 't', endsAt: shift(now(), MINUTE) })
+  await until(() => server.state.taken.length === 1)
+  expect(server.state.taken).toEqual(['code@school.example'])
+  server.letGo()
+  await until(() => server.state.taken.length === 5)
+  server.letGo()
+})

@@ -32,8 +32,11 @@ const PAUSES = [10 * SECOND, MINUTE, 10 * MINUTE, HOUR, 6 * HOUR]
 const CODE_PAUSE = 5 * SECOND
 /** Pauses before a mail server that is away is asked again, in milliseconds; the last one from then on. */
 const AWAY = [2, 5, 10].map((seconds) => seconds * SECOND)
-/** Mails under way at the same time, each on a connection that is kept open. */
-const AT_ONCE = 4
+/**
+ * Mails under way at the same time, each on a connection that is kept open. Codes to sign in have a way of their own, so that
+ * none waits for a mail that hangs.
+ */
+const AT_ONCE = { codes: 2, others: 4 }
 /** Milliseconds for which stopping waits for mail that is under way. */
 const STOPPING = 3_000
 
@@ -68,20 +71,29 @@ export function createSmtpMailer(
   { store, clock, log, plainLogin = false }: SmtpParts,
 ): Mailer {
   const { protocol, username } = new URL(address)
-  const transport = nodemailer.createTransport({
-    url: address,
-    pool: true,
-    maxConnections: AT_ONCE,
-    requireTLS: protocol === 'smtp:' && username !== '' && !plainLogin,
-    connectionTimeout: 10 * SECOND,
-    greetingTimeout: 10 * SECOND,
-    socketTimeout: 30 * SECOND,
+  const laneOf = (codes: boolean, atOnce: number) => ({
+    codes,
+    atOnce,
+    working: 0,
+    transport: nodemailer.createTransport({
+      url: address,
+      pool: true,
+      maxConnections: atOnce,
+      requireTLS: protocol === 'smtp:' && username !== '' && !plainLogin,
+      connectionTimeout: 10 * SECOND,
+      greetingTimeout: 10 * SECOND,
+      socketTimeout: 30 * SECOND,
+    }),
   })
+  type Lane = ReturnType<typeof laneOf>
+  const lanes: readonly Lane[] = [laneOf(true, AT_ONCE.codes), laneOf(false, AT_ONCE.others)]
   /** Mails under way, and those that were taken but could not be noted as sent: neither is begun again. */
   const busy = new Set<number>()
   const unnoted = new Set<number>()
   let away: { since: Instant; reason: string; again: Instant; times: number } | null = null
-  let delivering: Promise<void> | null = null
+  /** What is under way, and what went wrong while it was noted. */
+  const underWay = new Set<Promise<void>>()
+  const faults: unknown[] = []
   let stopping = false
 
   const isAway = (reason: string): void => {
@@ -109,7 +121,7 @@ export function createSmtpMailer(
     store.sent(id)
     unnoted.delete(id)
   }
-  const deliverOne = async (mail: StoredMail): Promise<void> => {
+  const deliverOne = async ({ transport }: Lane, mail: StoredMail): Promise<void> => {
     busy.add(mail.id)
     try {
       const { recipient, subject, body } = mail
@@ -126,26 +138,41 @@ export function createSmtpMailer(
       busy.delete(mail.id)
     }
   }
-  const next = (): StoredMail | undefined => {
+  const next = ({ codes, atOnce }: Lane): StoredMail | undefined => {
     if (stopping || (away && (away.again > clock() || busy.size > 0))) return undefined
     for (const id of unnoted) note(id)
-    const waiting = store.due(clock(), AT_ONCE + 1).filter(({ id }) => !busy.has(id))
+    const waiting = store.due(clock(), atOnce + 1, codes).filter(({ id }) => !busy.has(id))
     // A server that is away is tried with another mail each time, as the trouble could be that mail's after all.
     return waiting[(away?.times ?? 0) % Math.max(1, waiting.length)]
   }
-  const work = async (): Promise<void> => {
-    for (let mail = next(); mail; mail = next()) await deliverOne(mail)
+  /** One mail after the other, until none is due. */
+  const work = async (lane: Lane, first: StoredMail): Promise<void> => {
+    lane.working += 1
+    try {
+      for (let mail: StoredMail | undefined = first; mail; mail = next(lane)) await deliverOne(lane, mail)
+    } catch (error) {
+      faults.push(error)
+    } finally {
+      lane.working -= 1
+    }
   }
-  const deliver = (): Promise<void> => {
-    delivering ??= (async () => {
-      store.lapse(clock())
-      // All are ended before a fault of one is told, so that no mail is under way that nobody waits for.
-      const ended = await Promise.allSettled(Array.from({ length: AT_ONCE }, work))
-      for (const one of ended) if (one.status === 'rejected') throw one.reason
-    })().finally(() => {
-      delivering = null
-    })
-    return delivering
+  /** Begins as many as may be under way at once, whatever is under way already. */
+  const begin = (): void => {
+    store.lapse(clock())
+    for (const lane of lanes)
+      while (lane.working < lane.atOnce) {
+        const mail = next(lane)
+        if (!mail) break
+        const own = work(lane, mail).finally(() => underWay.delete(own))
+        underWay.add(own)
+      }
+  }
+  const deliver = async (): Promise<void> => {
+    begin()
+    // All are ended before a fault of one is told, so that no mail is under way that nobody waits for.
+    while (underWay.size > 0) await Promise.allSettled(underWay)
+    const [fault] = faults.splice(0)
+    if (fault !== undefined) throw fault
   }
   const deliverAside = () =>
     void deliver().catch((error: unknown) => log.error({ err: error }, 'mail could not be read or noted'))
@@ -161,8 +188,8 @@ export function createSmtpMailer(
     async stop() {
       stopping = true
       const patience = new Promise<void>((resolve) => setTimeout(resolve, STOPPING).unref())
-      await Promise.race([(delivering ?? Promise.resolve()).catch(() => {}), patience])
-      transport.close()
+      await Promise.race([Promise.allSettled(underWay), patience])
+      for (const { transport } of lanes) transport.close()
     },
   }
 }

@@ -55,8 +55,8 @@ export function createMailStore(db: Db) {
      VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   )
   const newest = db.prepare<[number], StoredMail>(`${MAIL} ORDER BY id DESC LIMIT ?`)
-  const due = db.prepare<[Instant, number], StoredMail>(
-    `${MAIL} WHERE state = 'waiting' AND due_at <= ? ORDER BY ends_at IS NULL, id LIMIT ?`,
+  const due = db.prepare<[0 | 1, Instant, number], StoredMail>(
+    `${MAIL} WHERE state = 'waiting' AND (ends_at IS NULL) = ? AND due_at <= ? ORDER BY id LIMIT ?`,
   )
   // What is of no use any more is not sent, and its text is not kept.
   const lapse = db.prepare<[Instant]>(
@@ -142,8 +142,8 @@ export function createMailStore(db: Db) {
     },
     /** Puts a mail into the queue. Gives its id. */
     queue: (mail: MailToKeep, now: Instant) => insert(mail, now, 'waiting'),
-    /** Mails whose turn has come: codes first, then the oldest. */
-    due: (now: Instant, most: number) => due.all(now, most),
+    /** Mails whose turn has come, the oldest first: those that are of use for a while only, as codes are, or all others. */
+    due: (now: Instant, most: number, codes: boolean) => due.all(codes ? 0 : 1, now, most),
     sent: (id: number) => sent.run(id),
     /** Says that a mail was not taken and when it is tried again. */
     retry: (id: number, fault: string, at: Instant) => retry.run(fault, at, id),

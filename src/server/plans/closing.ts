@@ -188,17 +188,26 @@ export function createClosing({ log, stores, unit, mailer, planner }: ClosingPar
       const rules: readonly Rule[] = ['close', 'late']
       return rules.map((rule) => ({ rule, sheet, course, closesAt, now })).filter(isDue)
     })
+  /** Begins what is due, and adds all that is under way of it. */
+  const begin = (now: Instant, begun: Promise<void>[]): void => {
+    for (const due of stopped ? [] : dueNow(now)) {
+      const key = `${due.sheet.id} ${due.rule}`
+      const before = inVain.get(key)
+      const waits = before?.mark === markOf(due) && msOf(now) - msOf(before.at) < PAUSE
+      const own = waits ? undefined : (underWay.get(key) ?? carryOutOne(due, key))
+      if (!own) continue
+      underWay.set(key, own)
+      begun.push(own.finally(() => underWay.delete(key)))
+    }
+  }
   return {
     carryOut: async (now) => {
       const begun: Promise<void>[] = []
-      for (const due of stopped ? [] : dueNow(now)) {
-        const key = `${due.sheet.id} ${due.rule}`
-        const before = inVain.get(key)
-        const waits = before?.mark === markOf(due) && msOf(now) - msOf(before.at) < PAUSE
-        const own = waits ? undefined : (underWay.get(key) ?? carryOutOne(due, key))
-        if (!own) continue
-        underWay.set(key, own)
-        begun.push(own.finally(() => underWay.delete(key)))
+      try {
+        begin(now, begun)
+      } catch (error) {
+        // What was begun before goes on; the rest is found again by the next look.
+        log.error({ err: error }, 'what is due by house rules could not be read')
       }
       const ended = await Promise.allSettled(begun)
       for (const one of ended)
