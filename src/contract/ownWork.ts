@@ -1,4 +1,4 @@
-import { array, mixed, number, object, string } from 'yup'
+import { array, boolean, mixed, number, object, string } from 'yup'
 import { MOST_FILES } from '../core/files.ts'
 import { LIMITS } from '../core/limits.ts'
 import type { Criterion } from '../core/marks.ts'
@@ -117,6 +117,8 @@ export const handInBody = object({
   files: codes(MOST_FILES, `${MOST_FILES} files are the most in one hand-in.`).default([]),
   /** The newest version that the page knew of; 0 before the first. */
   after: number().integer().min(0).required(),
+  /** True once it was read that a version in time stands, and that this one is late and counts instead. */
+  instead: boolean(),
 })
 export const draftBody = object({
   group,

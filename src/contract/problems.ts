@@ -86,6 +86,7 @@ export const PROBLEMS = {
   'task-locked': { status: 409, title: 'The task is locked' },
   'task-over': { status: 409, title: 'It is too late for that' },
   'nothing-handed-in': { status: 409, title: 'Nothing was handed in' },
+  'late-instead': { status: 409, title: 'What was handed in in time counts' },
   'handed-in-meanwhile': { status: 409, title: 'Somebody handed in meanwhile' },
   'hand-in-empty': { status: 422, title: 'There is nothing to hand in' },
   'file-too-large': { status: 413, title: 'The file is too large' },

@@ -192,10 +192,17 @@ describe('handing in', () => {
     await must(handIn(labs.tue(0), task))
     harness.clock.set('2026-05-07T10:00:00.000Z')
     expect((await takeBack(labs.tue(0), task)).body.code).toBe('task-over')
-    await must(handIn(labs.tue(0), task, { after: 1 }))
+    // What was in time counts, unless whoever hands in chooses otherwise.
+    const asked = await handIn(labs.tue(0), task, { after: 1 })
+    expect(asked).toMatchObject({ status: 409, body: { code: 'late-instead' } })
+    expect(asked.body.detail).toMatch(/^Version 1 was handed in in time, and is what counts\./)
+    expect((await own(labs.tue(0))).tasks[0]?.work?.handIns.map(({ late }) => late)).toEqual([false])
+    await must(handIn(labs.tue(0), task, { after: 1, instead: true }))
     expect((await own(labs.tue(0))).tasks[0]?.work?.handIns.map(({ late }) => late)).toEqual([true, false])
+    // A late one that stands is followed by another without a question.
+    await must(handIn(labs.tue(0), task, { after: 2 }))
     harness.clock.set('2026-05-07T12:00:00.000Z')
-    expect((await handIn(labs.tue(0), task, { after: 2 })).body.code).toBe('task-over')
+    expect((await handIn(labs.tue(0), task, { after: 3 })).body.code).toBe('task-over')
     expect(await titles(labs.tue(0))).toEqual(['Report over'])
   })
 

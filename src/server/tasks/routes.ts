@@ -123,6 +123,12 @@ export function bindTasks(
           `${who} handed in version ${newest?.version}${when}. Look at it; what you wrote is kept.`,
         )
       }
+      const inTime = before.findLast(({ taken_back_at }) => taken_back_at === null)
+      if (state === 'late' && inTime?.late === 0 && body.instead !== true)
+        throw new ProblemError(
+          'late-instead',
+          `Version ${inTime.version} was handed in in time, and is what counts. This one would be late, and count instead. What you wrote is kept.`,
+        )
       const members = membersOf(owner)
       tasks.handIn(
         task.id,

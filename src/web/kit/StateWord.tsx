@@ -9,20 +9,11 @@ const WORDS: Record<SheetState, { word: string; look: string }> = {
   archived: { word: 'Archived', look: 'border border-line-strong text-soft' },
 }
 
-const RANKING = { word: 'By wishes', look: 'bg-moss-soft text-moss' }
-const OUT = { word: 'Out', look: 'bg-moss-soft text-moss' }
+const PUBLISHED = { word: 'Published', look: 'bg-moss-soft text-moss' }
 
-/**
- * The word for a sheet's state on its coloured ground. Groups that are made are out, and have no window to close; where
- * topics are ranked, that is what an open one says.
- */
+/** The word for a sheet's state on its coloured ground. Groups that are made are published, and have no window to close. */
 export function StateWord({ state, road = 'chosen' }: { state: SheetState; road?: Road }) {
-  const { word, look } =
-    road === 'made' && state === 'closed'
-      ? OUT
-      : road === 'wished' && state === 'open'
-        ? RANKING
-        : WORDS[state]
+  const { word, look } = road === 'made' && state === 'closed' ? PUBLISHED : WORDS[state]
   return (
     <span className={`inline-block rounded px-2 py-px text-[0.8125rem] font-semibold ${look}`}>{word}</span>
   )

@@ -40,6 +40,9 @@ export function HandIn({
   const sheet = all.sheet.code
   const standing = handIns.find(({ takenBackAt }) => takenBackAt === null)
   const newest = handIns[0]?.version ?? 0
+  const late = task.gate.state === 'late'
+  /** Whether a version in time counts, which one that is handed in now would take the place of. */
+  const instead = late && standing !== undefined && !standing.late
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
   const [asking, setAsking] = useState<'hand-in' | 'take-back' | null>(null)
   const act = useAct()
@@ -68,7 +71,7 @@ export function HandIn({
   }
   const send = async () => {
     await act.do({
-      work: () => call(handIn, params, { group, text, links: listed, files: chosen, after: newest }),
+      work: () => call(handIn, params, { group, text, links: listed, files: chosen, after: newest, instead }),
       put: (next) => {
         writing.drop()
         setLeft(new Set())
@@ -226,11 +229,13 @@ export function HandIn({
         title={
           asking === 'take-back'
             ? 'Withdraw what was handed in?'
-            : task.gate.state === 'late'
-              ? 'Hand in late?'
-              : 'Hand in?'
+            : instead
+              ? 'Hand in late instead?'
+              : late
+                ? 'Hand in late?'
+                : 'Hand in?'
         }
-        yes={asking === 'take-back' ? 'Withdraw' : 'Hand in'}
+        yes={asking === 'take-back' ? 'Withdraw' : instead ? 'Hand in late instead' : 'Hand in'}
         busy={busy}
         onNo={() => setAsking(null)}
         onYes={() => void (asking === 'take-back' ? back() : send())}
@@ -239,15 +244,24 @@ export function HandIn({
           <p>Then nothing is handed in, and what was written is in the draft again.</p>
         ) : (
           <p>
+            {instead &&
+              `Version ${standing?.version} was handed in in time, and counts as long as you hand in nothing more. This one is late, and counts instead of it. `}
             {work.forWhom === 'group'
               ? 'It counts for everybody who sits in your group now, and from then on nobody leaves the group by themselves.'
               : 'It counts for you.'}{' '}
-            Until it is due it can be followed by another version, or withdrawn.
+            {afterwards(task, late)}
           </p>
         )}
       </Ask>
     </div>
   )
+}
+
+/** What can be done once it is handed in, as long as what. */
+function afterwards({ dueAt }: Pick<OwnTask, 'dueAt'>, late: boolean): string {
+  if (late)
+    return 'It was due already, so it cannot be withdrawn; while late work is taken, another version can follow.'
+  return `${dueAt === null ? 'Afterwards' : 'Until it is due'} it can be followed by another version, or withdrawn.`
 }
 
 /** What a mate, or one's own other tab, made of it meanwhile; both texts stay until one is chosen. */

@@ -81,8 +81,9 @@ export function StudentSheets() {
       )}
       {needed.length === 0 &&
         lacking.length === 0 &&
+        ranked.length === 0 &&
         seated.length > 0 &&
-        seated.every(({ sheet }) => sheet.swap === null) && (
+        sheets.every(({ sheet }) => sheet.tasks.open === 0 && sheet.swap === null) && (
           <p className="flex items-center gap-2 text-moss">
             <Pip kind="own" /> Nothing to do: you have a seat on every open sheet.
           </p>

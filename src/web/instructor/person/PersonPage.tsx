@@ -96,6 +96,8 @@ function OnSheet({
   const when = naming.at
   const { visited, request } = sheet
   const out = sheet.state !== 'draft' && sheet.state !== 'scheduled'
+  // While topics are ranked nobody has a group, and nobody lacks one.
+  const lacks = out && !(sheet.road === 'wished' && sheet.state === 'open')
   const notes = [
     visited && `opened it first ${when(visited.first)}, last ${when(visited.last)}`,
     !visited && out && 'never opened it',
@@ -120,7 +122,7 @@ function OnSheet({
       }
     >
       {sheet.seats.length === 0 ? (
-        <p className={out ? 'font-semibold text-ember' : 'text-soft'}>No group{out ? '' : ' yet'}</p>
+        <p className={lacks ? 'font-semibold text-ember' : 'text-soft'}>No group{lacks ? '' : ' yet'}</p>
       ) : (
         <ul>
           {sheet.seats.map(({ group, since, convener }) => (
