@@ -19,8 +19,11 @@ const RESERVED = new Set([...Object.getOwnPropertyNames(Object.prototype), 'prot
 
 /** How long the lists of a body may be, and where its texts are, read from its schema once. */
 export interface Bounds {
-  /** Where it is a text, its most characters: whatever has parts is none, and its schema is not asked to make one of it. */
-  text: number | null
+  /**
+   * Where it is a text, how long it may be before it is looked at, and what its schema says. Whatever has parts is no text,
+   * and its schema is not asked to make one of it.
+   */
+  text: { most: number; said: number } | null
   list: { most: number; message: string; items: Bounds | null } | null
   fields: ReadonlyMap<string, Bounds>
 }
@@ -46,8 +49,8 @@ function boundsIn(described: Described): Bounds | null {
   if (described.type === 'string') {
     const rule = described.tests.find(({ name }) => name === 'max')
     // Blanks around it may be taken off before it is counted.
-    const most = rule ? 2 * Number(rule.params?.max) + AROUND : MOST_UNSAID
-    return { text: most, list: null, fields: new Map() }
+    const said = Number(rule?.params?.max ?? MOST_UNSAID)
+    return { text: { most: rule ? 2 * said + AROUND : said, said }, list: null, fields: new Map() }
   }
   const fields = new Map<string, Bounds>()
   for (const [name, field] of Object.entries(described.fields ?? {})) {
@@ -66,10 +69,11 @@ export function checkLengths(bounds: Bounds, value: unknown, path = ''): void {
   if (bounds.text !== null) {
     if (typeof value === 'object' && value !== null)
       throw fieldProblem(path, 'That is not a text: a string belongs here.')
-    if (typeof value === 'string' && value.length > bounds.text)
+    const { most, said } = bounds.text
+    if (typeof value === 'string' && value.length > most)
       throw fieldProblem(
         path,
-        `That is far too long: it has ${value.length.toLocaleString('en')} characters.`,
+        `That is far too long: it has ${value.length.toLocaleString('en')} characters, and ${said.toLocaleString('en')} are the most.`,
       )
     return
   }
