@@ -1,5 +1,11 @@
 import type { LeftReason } from '../core/plan/types.ts'
 
+/** That free seats which Run shows are in groups that have handed in, so that nobody is left for want of room alone. */
+export function boundWords(groups: number): string {
+  const which = groups === 1 ? 'One group with a free seat has' : `${groups} groups with free seats have`
+  return `${which} handed in, so no rule and no plan puts anybody there; seat them by hand on Run, or add a group.`
+}
+
 /** Why somebody is left, in a few words: the same on the page and in mail. */
 export function leftWords(reason: LeftReason): string {
   switch (reason.code) {

@@ -108,6 +108,8 @@ export interface SettleView extends SheetHead {
   plans: KeptPlan[]
   /** House rules that could not be carried out, with why. */
   troubles: { rule: 'close' | 'late'; why: string; since: string }[]
+  /** How many groups have free seats that nobody is planned into, as they have handed in. */
+  boundWithRoom: number
   mayEdit: boolean
 }
 

@@ -76,7 +76,7 @@ test('made groups that are published are taken back whole by one undo, and nothi
   await page.getByRole('alertdialog').getByRole('button', { name: 'Publish', exact: true }).click()
   const said = page.getByRole('listitem').filter({ hasText: 'The groups are out' })
   await said.getByRole('button', { name: 'Undo' }).click()
-  await expect(page.getByText('Taken back: the sheet is a draft again.').first()).toBeVisible()
+  await expect(page.getByText('Undone. The sheet is a draft again.').first()).toBeVisible()
   const sheet = page.url().match(/sheets\/([\w-]+)/)![1]!
   const phone = await enterAs(browser, student!.email, { viewport: PHONE })
   await phone.goto(`/sheets/${sheet}`)

@@ -64,7 +64,7 @@ test('people are seated by dragging and by keyboard alone, swapped, taken out, a
     await page.getByPlaceholder('Type the topic').fill('wheat')
     await page.keyboard.press('Enter')
     // The two may be of different sections: then it is asked about first.
-    const ask = page.getByRole('button', { name: 'Seat all the same' })
+    const ask = page.getByRole('button', { name: 'Seat 2 people', exact: true })
     await expect(ask.or(page.getByText(/2 seated at Wheat starters/))).toBeVisible()
     if (await ask.isVisible()) await ask.click()
     await expect(people).toHaveCount(all - 3)

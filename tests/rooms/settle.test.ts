@@ -38,6 +38,7 @@ describe('what Settle shows', () => {
       floor: 1,
       mixed: false,
       lotNumber: s.sheet().lot_number,
+      boundWithRoom: 0,
       mayEdit: true,
     })
     expect([shown.plans, shown.troubles, shown.keepings, shown.sat]).toEqual([[], [], [], []])

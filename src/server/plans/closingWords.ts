@@ -1,12 +1,12 @@
 import type { PlanContent } from '../../contract/plans.ts'
-import { leftWords } from '../../contract/planWords.ts'
-import { seatsLeft } from '../../core/limit.ts'
+import { boundWords, leftWords } from '../../contract/planWords.ts'
 import type { Course } from '../courses/store.ts'
 import { ProblemError } from '../http/problem.ts'
 import { closedMail } from '../mail/letters.ts'
 import type { Mailer } from '../mail/mailer.ts'
 import type { Sheet } from '../sheets/store.ts'
 import type { Stores } from '../stores.ts'
+import { boundWithRoom } from './boundWithRoom.ts'
 import type { KeptPlanRow } from './store.ts'
 
 // What instructors are told of the rules for the close and for late enrolments.
@@ -22,23 +22,11 @@ export function whyOf(error: unknown): string {
 
 /** Who is left by a rule and why, in sentences for instructors. */
 export function whoIsLeft({ left }: PlanContent, sheet: Sheet, stores: Stores): string {
-  const { audience, sheets, seats, tasks } = stores
+  const { audience } = stores
   const names = new Map(audience.students(sheet).map(({ code, name }) => [code, name]))
-  // A free seat that Run shows and nobody is put into is explained.
-  const bound = tasks.bound(sheet.id)
-  const free = sheets
-    .groups(sheet.id)
-    .filter(
-      ({ id, seats: limit }) =>
-        bound.has(id) && seatsLeft(limit, seats.takenIn(id), sheets.heldIn(id).length) > 0,
-    ).length
+  const free = boundWithRoom(sheet, stores)
   const noRoom = left.some(({ reason }) => reason.code === 'no-room')
-  const handedIn =
-    noRoom && free > 0
-      ? [
-          `${free === 1 ? 'One group with a free seat has' : `${free} groups with free seats have`} handed in, so no rule puts anybody there; seat them by hand on Run, or add a group.`,
-        ]
-      : []
+  const handedIn = noRoom && free > 0 ? [boundWords(free)] : []
   const said = left.slice(0, 5).map(({ person, reason }) => `${names.get(person)}: ${leftWords(reason)}.`)
   const more = left.length > 5 ? [`And ${left.length - 5} more.`] : []
   return [...said, ...more, ...handedIn].join(' ')

@@ -11,6 +11,7 @@ import type { Sheet } from '../sheets/store.ts'
 import { sheetHead } from '../sheets/views.ts'
 import type { Stores } from '../stores.ts'
 import { basisOf } from './basis.ts'
+import { boundWithRoom } from './boundWithRoom.ts'
 import type { KeptPlanRow } from './store.ts'
 
 /** Everything that plans for a sheet are made from and chosen by. */
@@ -46,6 +47,7 @@ export function settleView(
     attributes: attributesOf(sheet, stores),
     plans: plans.ofSheet(sheet.id).map((plan) => planView(plan, stores)),
     troubles: plans.troubles(sheet.id).map(({ rule, why, since }) => ({ rule, why, since })),
+    boundWithRoom: boundWithRoom(sheet, stores),
     mayEdit: mayEdit(reader, sheet),
   }
 }

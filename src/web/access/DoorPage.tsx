@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import { useSWRConfig } from 'swr'
 import { type DoorPerson, door, enter } from '../../contract/demo.ts'
+import { counted } from '../../core/counted.ts'
 import { matches } from '../../core/names.ts'
 import { useAnswer } from '../data/answers.ts'
 import { call, type Fault, faultOf } from '../data/call.ts'
@@ -32,7 +33,7 @@ export function DoorPage() {
         </p>
       </div>
       <Field
-        label={`Find one of ${data.people.length} people`}
+        label={`Find one of ${counted(data.people.length, 'person', 'people')}`}
         type="search"
         value={typed}
         onChange={(event) => setTyped(event.target.value)}

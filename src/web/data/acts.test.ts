@@ -109,7 +109,7 @@ describe('an undo', () => {
     said[0]?.undo?.()
     await vi.runAllTimersAsync()
     expect(list).toEqual(['b'])
-    expect(said.at(-1)?.words).toBe('Undone: a added.')
+    expect(said.at(-1)?.words).toBe('Undone: “a added”.')
     // Pressed again, there is nothing left to undo.
     said[0]?.undo?.()
     await vi.runAllTimersAsync()
@@ -121,7 +121,7 @@ describe('an undo', () => {
     await add('a')
     await add('b', { saidUndone: (left) => `${left.length} left.` })
     await acts.undo()
-    expect([list, said.at(-1)?.words]).toEqual([['a'], 'Undone: 1 left.'])
+    expect([list, said.at(-1)?.words]).toEqual([['a'], 'Undone. 1 left.'])
     await acts.redo()
     expect(list).toEqual(['a', 'b'])
   })

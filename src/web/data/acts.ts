@@ -140,8 +140,10 @@ export function createActs(voice: Voice) {
     const one = history.step(id)
     if (!one) return
     report(await history.undo(one.id), 'Not undone', () => {
-      const words = one.saidUndone() || one.words
-      voice.say(words ? `Undone: ${words}` : 'Undone.')
+      // What was said when it was done names the step, and does not say how things stand.
+      const stands = one.saidUndone()
+      const step = one.words.replace(/[.!]$/, '')
+      voice.say(stands ? `Undone. ${stands}` : step ? `Undone: “${step}”.` : 'Undone.')
     })
   }
 

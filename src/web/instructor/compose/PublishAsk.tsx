@@ -75,7 +75,7 @@ export function PublishAsk({
     ...sameTitles(view).map((title) => `Two topics are called “${title}”.`),
     ...supply
       .filter(({ spare }) => spare < 0)
-      .map(({ key, spare }) => `${sectionName(view, key)}: ${-spare} seats short.`),
+      .map(({ key, spare }) => `${sectionName(view, key)}: ${counted(-spare, 'seat')} short.`),
     ...(!made && closesAt !== null && closesAt > now ? windowDoubts(view, now) : []),
   ]
   const seated = view.topics.reduce(

@@ -1,6 +1,7 @@
 import { type ChangeEvent, useState } from 'react'
 import { addSection, type CourseView } from '../../../contract/courses.ts'
 import { importRoster, previewRoster, type RosterPreview } from '../../../contract/roster.ts'
+import { counted } from '../../../core/counted.ts'
 import type { OneRosterReading } from '../../../core/formats/oneRoster.ts'
 import { call, type Fault, faultOf } from '../../data/call.ts'
 import { ZipFault } from '../../data/unzip.ts'
@@ -76,7 +77,9 @@ export function BringIn({
       const done = await call(importRoster, { course: course.code }, { csv, ...how(), ...bringing })
       const skipped = done.skipped > 0 ? ` ${done.skipped} lines were left out.` : ''
       const unlisted = done.unlisted > 0 ? ` ${done.unlisted} who were not listed were changed.` : ''
-      toast.success(`${done.added} people added, ${done.changed} changed.${unlisted}${skipped}`)
+      toast.success(
+        `${counted(done.added, 'person', 'people')} added, ${done.changed} changed.${unlisted}${skipped}`,
+      )
       onDone()
       onClose()
     })

@@ -3,6 +3,7 @@ import { useMemo, useRef, useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import type { CourseView } from '../../../contract/courses.ts'
 import type { RosterView } from '../../../contract/roster.ts'
+import { counted } from '../../../core/counted.ts'
 import { matches } from '../../../core/names.ts'
 import type { EnrolmentStatus } from '../../../core/roster.ts'
 import { Button } from '../../kit/Button.tsx'
@@ -138,8 +139,8 @@ export function People({
         </Choice>
         <output className="figures self-center text-soft">
           {shown.length === people.length
-            ? `${people.length} people`
-            : `${shown.length} of ${people.length} people`}
+            ? counted(people.length, 'person', 'people')
+            : `${shown.length} of ${counted(people.length, 'person', 'people')}`}
         </output>
         <Button className="ml-auto" disabled={shown.length === 0} onClick={() => setCopying(true)}>
           Copy addresses

@@ -1,6 +1,7 @@
 import { useCallback, useMemo, useState } from 'react'
 import { seatByHand } from '../../../contract/seatings.ts'
 import type { RunView } from '../../../contract/seats.ts'
+import { counted } from '../../../core/counted.ts'
 import { inverseOf, type SeatingChange } from '../../../core/seating.ts'
 import { call } from '../../data/call.ts'
 import { useAct } from '../../kit/Acting.tsx'
@@ -57,8 +58,8 @@ export function useSeating(
         setPicks([])
       },
       ask: {
-        title: people === 1 ? 'Seat them all the same?' : `Seat ${changes.length} all the same?`,
-        yes: 'Seat all the same',
+        title: `Seat ${counted(people, 'person', 'people')} all the same?`,
+        yes: `Seat ${counted(people, 'person', 'people')}`,
       },
       said: told ? `${words(changes)} They are told by mail in a minute.` : words(changes),
       refetch,

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import type { PlanContent, SettleView } from '../../../contract/plans.ts'
+import { boundWords } from '../../../contract/planWords.ts'
 import type { Concern } from '../../../contract/problems.ts'
 import type { PlanInput } from '../../../core/plan/types.ts'
 import { Button } from '../../kit/Button.tsx'
@@ -100,6 +101,9 @@ export function PlanShown({
           <MixWords mix={content.mix} fresh={content.mix.before.again > 0 || choices.fresh.length > 0} />
         )}
         <Conflicts view={view} content={content} naming={naming} put={put} />
+        {view.boundWithRoom > 0 && content.left.some(({ reason }) => reason.code === 'no-room') && (
+          <p className="rounded-field bg-sun-soft px-3 py-2 text-sun-ink">{boundWords(view.boundWithRoom)}</p>
+        )}
         <Misfits misfits={misfits} />
         <div className="flex flex-wrap items-center gap-2">
           <Button size="small" aria-pressed={asField} onClick={() => setAsField(!asField)}>

@@ -10,6 +10,7 @@ import {
 } from '../../../contract/plans.ts'
 import type { Concern } from '../../../contract/problems.ts'
 import { publishSheet, withdrawSheet } from '../../../contract/sheets.ts'
+import { counted } from '../../../core/counted.ts'
 import { useAnswer } from '../../data/answers.ts'
 import { call } from '../../data/call.ts'
 import { type LiveState, liveWords, useLive } from '../../data/live.ts'
@@ -174,7 +175,7 @@ function Settling({
       put: (next) => (next ? put(next) : refetch()),
       refetch,
       said: `Applied: ${changesIn(content)}.`,
-      saidUndone: () => `${undone} undone.`,
+      saidUndone: () => `${counted(undone, 'person is', 'people are')} where they were before the plan.`,
     })
     setApplying(false)
     if (fault?.code === 'plan-does-not-fit') setMisfits(fault.problem.concerns ?? [])
@@ -205,7 +206,7 @@ function Settling({
       put: refetch,
       refetch,
       said: 'The groups are out: students see theirs.',
-      saidUndone: () => 'Taken back: the sheet is a draft again.',
+      saidUndone: () => 'The sheet is a draft again.',
     })
     setHandingOut(false)
     if (fault?.code === 'plan-does-not-fit') setMisfits(fault.problem.concerns ?? [])

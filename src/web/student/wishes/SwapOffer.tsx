@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import type { StudentSheet } from '../../../contract/seats.ts'
 import type { OwnSwaps } from '../../../contract/swaps.ts'
+import { counted } from '../../../core/counted.ts'
 import { sayInstant } from '../../../core/zone.ts'
 import { Fault } from '../../data/call.ts'
 import { Button } from '../../kit/Button.tsx'
@@ -46,7 +47,7 @@ export function SwapOffer({
         You could have <strong>{to}</strong> for {from}.
       </p>
       <p className="figures px-4 pb-2.5 text-soft">
-        {people} people are in it,{' '}
+        {counted(people, 'person is', 'people are')} in it,{' '}
         {accepted === 0 ? 'none has' : accepted === 1 ? '1 has' : `${accepted} have`} accepted
         {mine ? ', you among them. ' : '. '}
         {last
