@@ -89,18 +89,27 @@ function Desk({
   const desktop = useRef<HTMLDivElement>(null)
   const heading = useRef<HTMLHeadingElement>(null)
   const owner = pile?.owner
-  // Keys are the desk's where the focus is in it; what had it may have gone with the work that was in front before.
+  // Keys are the desk's where the focus is in it, or was nowhere yet; what had it may have gone with the work before.
   const front = useRef({ owner, since: 0 })
+  const focused = useRef(false)
   useEffect(() => {
+    if (front.current.owner === owner) return
     // What was typed for the work before marks nothing in the next.
-    if (front.current.owner !== owner) front.current = { owner, since: performance.now() + SETTLING }
+    front.current = { owner, since: performance.now() + SETTLING }
     if (document.activeElement === document.body) heading.current?.focus({ preventScroll: true })
   }, [owner])
-  const isForDesk = useCallback(
-    (event: KeyboardEvent) =>
-      desktop.current?.contains(event.target as Node) === true && performance.now() > front.current.since,
-    [],
-  )
+  useEffect(() => {
+    const note = () => {
+      focused.current = true
+    }
+    document.addEventListener('focusin', note)
+    return () => document.removeEventListener('focusin', note)
+  }, [])
+  const isForDesk = useCallback((event: KeyboardEvent) => {
+    const here =
+      event.target === document.body ? !focused.current : desktop.current?.contains(event.target as Node)
+    return here === true && performance.now() > front.current.since
+  }, [])
   // Where the last key led: the next one counts from there, also before the page has followed.
   const led = useRef(at)
   useEffect(() => {
