@@ -6,11 +6,19 @@ import { systemClock } from '../server/clock.ts'
 import { readConfig } from '../server/config.ts'
 import { holdDb } from '../server/db/hold.ts'
 import { start, stopOnSignal } from '../server/start.ts'
+import type { Stores } from '../server/stores.ts'
 import { bindDoor } from './door.ts'
 import { fillSample, STAFF } from './fill.ts'
 
 // The demo: a database made anew at each start, the sample courses in it, and a door to enter as anybody.
 const LOT_NUMBER = 48_213
+
+/** How many people of the sample are students and nothing else. */
+function studentsIn({ courses, roster }: Stores): number {
+  const everybody = courses.all().flatMap(({ id }) => roster.everybody(id))
+  const staff = new Set(everybody.flatMap(({ role, email }) => (role === 'student' ? [] : email)))
+  return new Set(everybody.map(({ email }) => email).filter((email) => !staff.has(email))).size
+}
 
 try {
   const config = readConfig({
@@ -49,7 +57,7 @@ try {
       `  ${STAFF.renske.email}  instructor of FERM 210`,
       `  ${STAFF.matteo.email}  instructor of FERM 210 and, with groups at work, of last term’s`,
       `  ${STAFF.jonas.email}  tutor of FERM 210, instructor of SENS 105`,
-      '  and 178 students, each listed at the door.',
+      `  and ${studentsIn(running.stores)} students, each listed at the door.`,
       `Or sign in by email; the codes are in the outbox: ${running.address}/outbox`,
       'The sample is made anew at each start. Ctrl C ends it.',
       '',
